@@ -1,0 +1,52 @@
+// The layers, from top to bottom. A file may import its own layer and those below it.
+const layers = ['app', 'places', 'parts', 'client', 'audio', 'standins', 'server', 'core'];
+// The server and the browser layers stand side by side: neither may see the other.
+const browserOnly = ['places', 'parts', 'client', 'audio', 'standins'];
+
+const upward = layers.slice(1).map((layer, i) => ({
+  name: `${layer}-imports-downwards-only`,
+  comment: `src/${layer} may not import a layer above it`,
+  severity: 'error',
+  from: { path: `^src/${layer}/` },
+  to: { path: `^src/(${layers.slice(0, i + 1).join('|')})/` },
+}));
+
+/** @type {import('dependency-cruiser').IConfiguration} */
+module.exports = {
+  forbidden: [
+    ...upward,
+    {
+      name: 'browser-does-not-import-the-server',
+      severity: 'error',
+      from: { path: `^src/(${browserOnly.join('|')})/` },
+      to: { path: '^src/server/' },
+    },
+    {
+      name: 'core-is-pure',
+      comment: 'src/core has no interface, DOM or Node code',
+      severity: 'error',
+      from: { path: '^src/core/', pathNot: '\\.test\\.ts$' },
+      to: { dependencyTypes: ['core'] },
+    },
+    {
+      name: 'core-has-no-interface',
+      severity: 'error',
+      from: { path: '^src/core/' },
+      to: { path: 'node_modules/(react|next|zustand|radix-ui)' },
+    },
+    {
+      name: 'core-folders-by-their-face',
+      comment: 'Another core folder is entered through its index.ts only',
+      severity: 'error',
+      from: { path: '^src/core/([^/]+)/' },
+      to: { path: '^src/core/[^/]+/', pathNot: ['^src/core/$1/', '^src/core/[^/]+/index\\.ts$'] },
+    },
+    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.json' },
+    exclude: { path: '^(src/kernels|\\.next|build|dist)' },
+  },
+};

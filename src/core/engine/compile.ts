@@ -1,0 +1,121 @@
+import type { Kernels } from '@/core/kernels';
+import { busOrder, soloedTracks } from '@/core/paths';
+import { MONITOR, type Bus, type SessionDoc, type Stage, type Track } from '@/core/session';
+import { foldDown, layoutOf, loudnessWeights, placementGains, stereoPlacementGains, toStereo, type LayoutId } from '@/core/speakers';
+import { stageKind } from '@/core/stages';
+import { EARS, foldNode, type Plan, type PlanLink, type PlanNode } from './plan';
+
+export interface CompileOptions {
+  /** Live: solo, monitor, lines. Print: neither solo nor monitor, but fold-downs. */
+  mode: 'live' | 'print';
+  /** Whether recording runs, for tracks that hear their input only then. */
+  rolling?: boolean;
+}
+
+const DIM_DB = -20;
+
+/** Samples that a chain delays. */
+export const chainDelay = (chain: readonly Stage[], rate: number): number =>
+  chain.reduce((sum, s) => sum + stageKind(s.type).delay(s.values, rate), 0);
+
+/** Gains from each channel of a source to each of a mix: placed when mono or stereo, else by speaker. */
+export function sourceGains(k: Kernels, track: Track, to: LayoutId): number[][] {
+  const target = layoutOf(to);
+  if (track.layout === 'mono') return [placementGains(k, target, track.placement)];
+  if (track.layout === 'stereo') return stereoPlacementGains(k, target, track.placement);
+  return foldDown(layoutOf(track.layout), target);
+}
+
+/** Turns a session into a plan, with every delay compensated. Loops are cut at the link that closes them. */
+export function compilePlan(k: Kernels, doc: SessionDoc, options: CompileOptions): Plan {
+  const rate = doc.format.sampleRate;
+  const live = options.mode === 'live';
+  const solo = live ? soloedTracks(doc) : null;
+  const { buses, closing } = busOrder(doc);
+  const mix = doc.format.layout;
+
+  const tracks = doc.tracks.map((t): PlanNode => {
+    const silent = t.muted || (solo !== null && !solo.has(t.id));
+    return {
+      id: t.id, kind: 'track', channels: layoutOf(t.layout).speakers.length, chain: t.chain,
+      gain: silent ? 0 : k.gain(t.level),
+      links: link(t.destination, (layout) => sourceGains(k, t, layout)),
+      lead: 0,
+    };
+  });
+  const busNodes = buses.map((b): PlanNode => {
+    const layout = layoutOf(b.layout);
+    return {
+      id: b.id, kind: 'bus', channels: layout.speakers.length, chain: b.chain,
+      gain: b.muted ? 0 : k.gain(b.level),
+      links: closing.has(b.id) ? [] : link(b.destination, (to) => foldDown(layout, layoutOf(to))),
+      lead: 0,
+      ...(b.kind === 'reference' ? { weights: loudnessWeights(layout) } : {}),
+    };
+  });
+
+  function link(destination: string | null, gains: (layout: LayoutId) => number[][]): PlanLink[] {
+    if (destination === MONITOR) return live ? [{ to: MONITOR, gains: gains(mix), delay: 0 }] : [];
+    const bus = doc.buses.find((b) => b.id === destination);
+    return bus ? [{ to: bus.id, gains: gains(bus.layout), delay: 0 }] : [];
+  }
+
+  const nodes = live ? [...lineNodes(doc, options.rolling ?? false), ...tracks, ...busNodes, ...monitorNodes(k, doc)] : [...tracks, ...busNodes];
+  if (!live) addFolds(doc, nodes);
+  compensate(nodes, rate);
+  return { sampleRate: rate, nodes };
+}
+
+function lineNodes(doc: SessionDoc, rolling: boolean): PlanNode[] {
+  const patched = doc.lines.filter((l) => doc.tracks.some((t) => t.inputs.includes(l.id)));
+  return patched.map((line) => ({
+    id: line.id, kind: 'line' as const, channels: 1, chain: line.chain, gain: 1, lead: 0,
+    links: doc.tracks.flatMap((t): PlanLink[] => {
+      const heard = t.armed && (t.hearing === 'armed' || (t.hearing === 'rolling' && rolling));
+      const channel = t.inputs.indexOf(line.id);
+      if (!heard || channel < 0) return [];
+      return [{ to: t.id, gains: [t.inputs.map((_, c) => (c === channel ? 1 : 0))], delay: 0 }];
+    }),
+  }));
+}
+
+function monitorNodes(k: Kernels, doc: SessionDoc): PlanNode[] {
+  const layout = layoutOf(doc.format.layout);
+  const { level, dimmed, muted } = doc.monitor;
+  return [
+    {
+      id: MONITOR, kind: 'monitor', channels: layout.speakers.length, chain: [], lead: 0,
+      gain: muted ? 0 : k.gain(level + (dimmed ? DIM_DB : 0)),
+      links: [{ to: EARS, gains: toStereo(layout), delay: 0 }],
+    },
+    { id: EARS, kind: 'ears', channels: 2, chain: [], gain: 1, links: [], lead: 0 },
+  ];
+}
+
+// Deliverables narrower than their bus are folded down in the same pass.
+function addFolds(doc: SessionDoc, nodes: PlanNode[]): void {
+  for (const d of doc.deliverables) {
+    const bus: Bus | undefined = doc.buses.find((b) => b.id === d.bus);
+    if (!bus || bus.layout === d.layout) continue;
+    const to = layoutOf(d.layout);
+    nodes.find((n) => n.id === bus.id)!.links.push({ to: foldNode(d.id), gains: foldDown(layoutOf(bus.layout), to), delay: 0 });
+    nodes.push({ id: foldNode(d.id), kind: 'fold', channels: to.speakers.length, chain: [], gain: 1, links: [], lead: 0 });
+  }
+}
+
+// A node waits for its latest input: the others' links are delayed by the difference. What is heard of a
+// line while it is recorded is not held back.
+function compensate(nodes: PlanNode[], rate: number): void {
+  const byId = new Map(nodes.map((n) => [n.id, n]));
+  const arrival = new Map<string, number>();
+  for (const node of nodes) {
+    node.lead = (arrival.get(node.id) ?? 0) + (node.kind === 'line' ? 0 : chainDelay(node.chain, rate));
+    for (const l of node.links) {
+      if (byId.has(l.to) && node.kind !== 'line') arrival.set(l.to, Math.max(arrival.get(l.to) ?? 0, node.lead));
+    }
+  }
+  for (const node of nodes) {
+    node.links = node.links.filter((l) => byId.has(l.to));
+    for (const l of node.links) if (node.kind !== 'line') l.delay = (arrival.get(l.to) ?? 0) - node.lead;
+  }
+}

@@ -1,0 +1,4 @@
+export * from './plan';
+export * from './compile';
+export * from './engine';
+export * from './clipSpans';

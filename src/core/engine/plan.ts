@@ -1,0 +1,37 @@
+import type { Stage } from '@/core/session';
+
+/**
+ * What the engine runs: nodes in processing order, each with its chain, its gain and links to later
+ * nodes. Plain JSON, so that the same plan goes to the audio worklet, to a print and into tests.
+ */
+export interface Plan {
+  sampleRate: number;
+  nodes: PlanNode[];
+}
+
+export type NodeKind = 'line' | 'track' | 'bus' | 'fold' | 'monitor' | 'ears';
+
+export interface PlanNode {
+  id: string;
+  kind: NodeKind;
+  channels: number;
+  chain: Stage[];
+  /** Linear, after the chain. */
+  gain: number;
+  links: PlanLink[];
+  /** Samples by which the node's output is late against the timeline. */
+  lead: number;
+  /** Loudness weights per channel, where loudness is followed. */
+  weights?: number[];
+}
+
+export interface PlanLink {
+  to: string;
+  /** Linear, [from channel][to channel]. */
+  gains: number[][];
+  /** Samples that bring it level with the latest other input of its target. */
+  delay: number;
+}
+
+export const EARS = 'ears';
+export const foldNode = (deliverable: string): string => `fold/${deliverable}`;

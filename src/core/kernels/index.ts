@@ -1,0 +1,2 @@
+export { Kernels, type KernelExports } from './kernels';
+export { ChannelSet } from './channelSet';

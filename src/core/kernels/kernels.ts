@@ -1,0 +1,135 @@
+/** Addresses are byte offsets into the kernels' memory; see src/kernels for what each function does. */
+export interface KernelExports {
+  memory: WebAssembly.Memory;
+  alloc(bytes: number): number;
+  release(ptr: number): void;
+  clear(ptr: number, n: number): void;
+  copy(dst: number, src: number, n: number): void;
+  sin(x: number): number;
+  cos(x: number): number;
+  dbToGain(db: number): number;
+  gainToDb(gain: number): number;
+  rampInit(ramp: number, gain: number): void;
+  rampTo(ramp: number, gain: number, samples: number): void;
+  rampValue(ramp: number): number;
+  mixRamp(ramp: number, src: number, dst: number, n: number): void;
+  scaleRamp(ramp: number, buf: number, n: number): void;
+  mix(src: number, dst: number, n: number, gain: number): void;
+  scale(buf: number, n: number, gain: number): void;
+  clip(buf: number, n: number, ceiling: number): number;
+  designHighPass(out: number, rate: number, freq: number, q: number): void;
+  designLowPass(out: number, rate: number, freq: number, q: number): void;
+  designLowCut(out: number, rate: number, freq: number, order: number): number;
+  designHighCut(out: number, rate: number, freq: number, order: number): number;
+  designBell(out: number, rate: number, freq: number, q: number, db: number): void;
+  designLowShelf(out: number, rate: number, freq: number, q: number, db: number): void;
+  designHighShelf(out: number, rate: number, freq: number, q: number, db: number): void;
+  designK(out: number, rate: number): void;
+  response(coefs: number, sections: number, rate: number, freqs: number, out: number, n: number): void;
+  biquadSet(section: number, coefs: number, samples: number): void;
+  biquadRun(section: number, sections: number, buf: number, n: number): void;
+  compressorInit(p: number): void;
+  compressorSet(p: number, rate: number, threshold: number, ratio: number, knee: number, makeup: number, attack: number, release: number): void;
+  compressorCurve(level: number, threshold: number, ratio: number, knee: number): number;
+  compressorRun(p: number, chans: number, count: number, n: number): void;
+  compressorReduction(p: number): number;
+  gateInit(p: number): void;
+  gateSet(p: number, rate: number, threshold: number, ratio: number, range: number, attack: number, hold: number, release: number): void;
+  gateCurve(level: number, threshold: number, ratio: number, range: number): number;
+  gateRun(p: number, chans: number, count: number, n: number): void;
+  gateReduction(p: number): number;
+  limiterInit(p: number, channels: number, window: number): void;
+  limiterFree(p: number): void;
+  limiterSet(p: number, rate: number, ceilingDb: number, release: number): void;
+  limiterRun(p: number, chans: number, n: number): void;
+  limiterReduction(p: number): number;
+  delayRun(line: number, size: number, index: number, buf: number, n: number): number;
+  loudnessInit(p: number, rate: number, channels: number, hop: number, weights: number): void;
+  loudnessFree(p: number): void;
+  loudnessReset(p: number): void;
+  loudnessRun(p: number, chans: number, n: number, out: number): number;
+  truePeakRun(p: number, src: number, n: number, scratch: number): void;
+  peakAbs(buf: number, n: number): number;
+  energy(buf: number, n: number): number;
+  largestDifference(a: number, b: number, n: number): number;
+  firstAbove(buf: number, n: number, threshold: number): number;
+  panGains(azimuth: number, distance: number, angles: number, count: number, out: number): void;
+  decode(format: number, src: number, channels: number, frames: number, chans: number): void;
+  encode(format: number, chans: number, channels: number, frames: number, dst: number, dither: number): number;
+  peakBins(src: number, n: number, bin: number, out: number): number;
+  resampleDesign(out: number, up: number, taps: number, cutoff: number, beta: number): void;
+  resampleRun(src: number, coefs: number, up: number, down: number, taps: number, start: bigint, dst: number, n: number): void;
+  noiseAdd(state: number, buf: number, n: number, gain: number): void;
+  sineAdd(buf: number, n: number, phase: number, step: number, gain: number): number;
+  RAMP_BYTES: WebAssembly.Global;
+  BIQUAD_BYTES: WebAssembly.Global;
+  COMPRESSOR_BYTES: WebAssembly.Global;
+  GATE_BYTES: WebAssembly.Global;
+  LIMITER_BYTES: WebAssembly.Global;
+  LOUDNESS_BYTES: WebAssembly.Global;
+  TRUEPEAK_BYTES: WebAssembly.Global;
+}
+
+/**
+ * One instance of the kernels with its memory. Views are made anew when the memory has grown, so never
+ * keep one across an allocation.
+ *
+ *   const k = new Kernels(await WebAssembly.compile(bytes));
+ *   const buf = k.x.alloc(4 * 128);
+ *   k.f32(buf, 128).fill(0.5);
+ *   k.x.scale(buf, 128, 0.5);
+ */
+export class Kernels {
+  readonly x: KernelExports;
+  private floats = new Float32Array(0);
+  private words = new Uint32Array(0);
+
+  constructor(readonly module: WebAssembly.Module) {
+    this.x = new WebAssembly.Instance(module, {}).exports as unknown as KernelExports;
+  }
+
+  /** The whole memory as f32; index = address / 4. */
+  get heap(): Float32Array {
+    if (this.floats.buffer !== this.x.memory.buffer) this.floats = new Float32Array(this.x.memory.buffer);
+    return this.floats;
+  }
+
+  /** The whole memory as u32; index = address / 4. */
+  get heapU32(): Uint32Array {
+    if (this.words.buffer !== this.x.memory.buffer) this.words = new Uint32Array(this.x.memory.buffer);
+    return this.words;
+  }
+
+  f32(ptr: number, n: number): Float32Array {
+    return new Float32Array(this.x.memory.buffer, ptr, n);
+  }
+
+  f64(ptr: number, n: number): Float64Array {
+    return new Float64Array(this.x.memory.buffer, ptr, n);
+  }
+
+  bytes(ptr: number, n: number): Uint8Array {
+    return new Uint8Array(this.x.memory.buffer, ptr, n);
+  }
+
+  u32(ptr: number, n: number): Uint32Array {
+    return new Uint32Array(this.x.memory.buffer, ptr, n);
+  }
+
+  /** Allocates and fills an array of f64; the caller releases it. */
+  putF64(values: ArrayLike<number>): number {
+    const ptr = this.x.alloc(Math.max(8, values.length * 8));
+    this.f64(ptr, values.length).set(values);
+    return ptr;
+  }
+
+  /** Size of a kernel's state struct. */
+  sizeOf(name: 'RAMP' | 'BIQUAD' | 'COMPRESSOR' | 'GATE' | 'LIMITER' | 'LOUDNESS' | 'TRUEPEAK'): number {
+    return this.x[`${name}_BYTES`].value as number;
+  }
+
+  /** Decibels to linear gain; at or below -200 dB: 0. */
+  gain(db: number): number {
+    return this.x.dbToGain(db);
+  }
+}

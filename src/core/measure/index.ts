@@ -1,0 +1,4 @@
+export * from './loudness';
+export * from './measure';
+export * from './measureFile';
+export * from './spanReader';

@@ -1,0 +1,2 @@
+export * from './audible';
+export * from './order';

@@ -1,0 +1,64 @@
+import { encodeIxml, formatOfWord, wavHeader, bitsOf, type SampleFormat } from '@/core/files';
+import { layoutOf } from '@/core/speakers';
+import { frameRate, frameToSample, timecodeToFrames } from '@/core/units';
+import type { Measured } from '@/core/measure';
+import type { SessionDoc } from '@/core/session';
+import type { LayoutId } from '@/core/speakers';
+
+/** Samples since midnight of a timeline position. */
+export function timeReference(doc: SessionDoc, sample: number): number {
+  const rate = frameRate(doc.format.frameRate);
+  return frameToSample(timecodeToFrames(doc.format.startTimecode, rate), rate, doc.format.sampleRate) + sample;
+}
+
+export interface NewFile {
+  description: string;
+  layout: LayoutId;
+  /** Timeline position of the first sample. */
+  start: number;
+  frames: number;
+  take?: string;
+  note?: string;
+  trackNames?: readonly string[];
+  measured?: Measured;
+  /** ISO time it was made. */
+  made: string;
+}
+
+/** Header of a Broadcast WAV in the session's format, with time reference, names and loudness inside. */
+export function sessionFileHeader(doc: SessionDoc, file: NewFile): Uint8Array {
+  const format: SampleFormat = formatOfWord(doc.format.wordLength);
+  const layout = layoutOf(file.layout);
+  const rate = frameRate(doc.format.frameRate);
+  const reference = timeReference(doc, file.start);
+  const m = file.measured;
+  return wavHeader({
+    format,
+    channels: layout.speakers.length,
+    sampleRate: doc.format.sampleRate,
+    frames: file.frames,
+    mask: layout.mask,
+    bext: {
+      description: file.description,
+      originator: 'Wide Room',
+      originatorReference: '',
+      date: file.made.slice(0, 10),
+      time: file.made.slice(11, 19),
+      timeReference: reference,
+      codingHistory: `A=PCM,F=${doc.format.sampleRate},W=${bitsOf(format)},T=Wide Room\r\n`,
+      ...(m ? { loudness: { integrated: m.integrated, range: m.range, maxTruePeak: m.truePeak, maxMomentary: m.maxMomentary, maxShortTerm: m.maxShortTerm } } : {}),
+    },
+    ixml: encodeIxml({
+      project: doc.name,
+      scene: file.description,
+      take: file.take,
+      note: file.note,
+      timecodeRate: `${rate.num}/${rate.den}`,
+      drop: rate.drop,
+      sampleRate: doc.format.sampleRate,
+      bits: bitsOf(format),
+      timeReference: reference,
+      tracks: file.trackNames ?? layout.speakers.map((s) => s.label),
+    }),
+  });
+}

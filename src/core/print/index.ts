@@ -1,0 +1,6 @@
+export * from './names';
+export * from './files';
+export * from './run';
+export * from './proof';
+export * from './sumCheck';
+export * from './verdict';

@@ -1,0 +1,48 @@
+import { FrameCodec, parseWav, readFrames, type ByteSource } from '@/core/files';
+import type { Kernels } from '@/core/kernels';
+
+const SPAN = 16384;
+
+export interface SumCheck {
+  /** Peak of (sum of the stems - reference), dBFS; -Infinity when they are equal. */
+  difference: number;
+  /** What the rounding of the files alone may cause, dBFS. */
+  allowed: number;
+  frames: number;
+  channels: number;
+  stems: number;
+}
+
+/**
+ * Adds the stems' samples as they stand in the files and compares with the reference's, sample by sample
+ * and channel by channel. All files must have the same width and length.
+ */
+export async function sumCheck(k: Kernels, stems: readonly ByteSource[], reference: ByteSource): Promise<SumCheck> {
+  const sources = [...stems, reference];
+  const infos = await Promise.all(sources.map(parseWav));
+  const ref = infos.at(-1)!;
+  for (const i of infos) {
+    if (i.channels !== ref.channels || i.frames !== ref.frames) throw new RangeError('stems and reference differ in width or length');
+  }
+  const codecs = infos.map((i) => new FrameCodec(k, i.format, i.channels, SPAN));
+  const sum = codecs.at(-1)!.planar;
+  let top = 0;
+  for (let at = 0; at < ref.frames; at += SPAN) {
+    const bytes = await Promise.all(sources.map((s, i) => readFrames(s, infos[i]!, at, SPAN)));
+    const frames = codecs.map((c, i) => c.decode(bytes[i]!)).at(-1)!;
+    // Stems are taken from the reference one by one: what is left is the difference.
+    for (const codec of codecs.slice(0, -1)) {
+      for (let c = 0; c < ref.channels; c++) k.x.mix(codec.planar.at(c), sum.at(c), frames, -1);
+    }
+    for (let c = 0; c < ref.channels; c++) top = Math.max(top, k.x.peakAbs(sum.at(c), frames));
+  }
+  codecs.forEach((c) => c.free());
+  const step = ref.format === 16 ? 2 ** -15 : 2 ** -23;
+  return {
+    difference: 20 * Math.log10(top),
+    allowed: 20 * Math.log10(((stems.length + 1) / 2) * step),
+    frames: ref.frames,
+    channels: ref.channels,
+    stems: stems.length,
+  };
+}

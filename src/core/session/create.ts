@@ -1,0 +1,82 @@
+import { layoutOf, widthOf, FRONT, type LayoutId } from '@/core/speakers';
+import { defaultsOf, stageKind } from '@/core/stages';
+import type { Bus, BusKind, Deliverable, Line, SessionDoc, SessionFormat, Stage, Track } from './document';
+
+export const R128 = { name: 'R 128', target: -23, tolerance: 0.5, truePeak: -1 };
+export const NAME_PATTERN = '{session}_{bus}_{layout}_{start}_v{version}';
+
+/** A stage with its defaults. */
+export function newStage(id: string, type: string, on?: boolean): Stage {
+  const kind = stageKind(type);
+  return { id, type, on: on ?? kind.startsOn, values: defaultsOf(kind) };
+}
+
+/** The voice chain a line starts with: low cut, gate, compressor (off). */
+export const voiceChain = (prefix: string): Stage[] =>
+  ['lowCut', 'gate', 'compressor'].map((type) => newStage(`${prefix}-${type}`, type));
+
+export function newTrack(id: string, name: string, layout: LayoutId, destination: string | null): Track {
+  return {
+    id, name, layout, destination,
+    level: 0, muted: false, soloed: false, armed: false, hearing: 'armed',
+    placement: { ...FRONT },
+    chain: [],
+    inputs: Array<null>(widthOf(layout)).fill(null),
+    clips: [],
+    takes: [],
+  };
+}
+
+export function newBus(id: string, name: string, code: string, kind: BusKind, hue: number, layout: LayoutId, destination: string | null): Bus {
+  return { id, name, code, kind, hue, layout, level: 0, muted: false, soloed: false, destination, chain: [] };
+}
+
+export function newLine(device: string, channel: number, name: string): Line {
+  const id = lineId(device, channel);
+  return { id, device, channel, name, chain: voiceChain(id) };
+}
+
+export const lineId = (device: string, channel: number): string => `${device}/${channel + 1}`;
+
+/** Stems that a new voice session starts with. */
+const START_STEMS = [
+  ['dia', 'Dialogue', 'DI', 'DIA'],
+  ['nar', 'Narration', 'NA', 'NAR'],
+  ['mus', 'Music', 'MU', 'MUS'],
+  ['efx', 'Effects', 'EF', 'EFX'],
+  ['amb', 'Ambience', 'AM', 'AMB'],
+] as const;
+
+/** A session with five stems, the reference and their deliverables, and no tracks yet. */
+export function newSession(name: string, code: string, format: SessionFormat): SessionDoc {
+  layoutOf(format.layout);
+  const deliverable = (bus: string, token: string): Deliverable => ({ id: `print-${bus}`, bus, layout: format.layout, token });
+  return {
+    version: 1,
+    name,
+    code,
+    format,
+    tracks: [],
+    buses: [
+      ...START_STEMS.map(([id, label, letters], hue) => newBus(id, label, letters, 'stem', hue, format.layout, 'ref')),
+      newBus('ref', 'Reference', 'RE', 'reference', -1, format.layout, 'monitor'),
+    ],
+    monitor: { level: -12, dimmed: false, muted: false },
+    lines: [],
+    media: {},
+    deliverables: [deliverable('ref', 'REF'), ...START_STEMS.map(([id, , , token]) => deliverable(id, token))],
+    limits: R128,
+    namePattern: NAME_PATTERN,
+    range: { start: 0, end: 30 * format.sampleRate },
+    picture: null,
+    settings: { listening: 'headphones', preRoll: 3, postRoll: 1 },
+  };
+}
+
+/** Two letters for a name that no other code uses yet. */
+export function codeFor(name: string, taken: readonly string[]): string {
+  const letters = name.toUpperCase().replace(/[^A-Z0-9]/g, '') || 'ST';
+  const pairs = [...letters.slice(1)].map((l) => letters[0] + l);
+  const digits = Array.from({ length: 9 }, (_, i) => `${letters[0]}${i + 1}`);
+  return [...pairs, ...digits].find((c) => !taken.includes(c)) ?? letters.slice(0, 2);
+}

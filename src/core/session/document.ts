@@ -1,0 +1,177 @@
+import type { FrameRateId } from '@/core/units';
+import type { LayoutId, Placement } from '@/core/speakers';
+import type { StageValues } from '@/core/stages';
+
+/**
+ * The session: plain JSON, changed only by edits. Times are samples from the start of the timeline, which
+ * stands at `format.startTimecode`; levels are dB.
+ */
+export interface SessionDoc {
+  version: 1;
+  name: string;
+  /** Short form for file names, for example "SP". */
+  code: string;
+  format: SessionFormat;
+  tracks: Track[];
+  buses: Bus[];
+  monitor: Monitor;
+  lines: Line[];
+  media: Record<string, MediaRef>;
+  deliverables: Deliverable[];
+  limits: LoudnessLimits;
+  namePattern: string;
+  range: { start: number; end: number };
+  picture: { file: string; start: number } | null;
+  settings: { listening: 'headphones' | 'loudspeakers'; preRoll: number; postRoll: number };
+}
+
+export type WordLength = 16 | 24 | 32;
+
+export interface SessionFormat {
+  sampleRate: number;
+  wordLength: WordLength;
+  fileKind: 'Broadcast WAV';
+  frameRate: FrameRateId;
+  /** Timecode of sample 0. */
+  startTimecode: string;
+  layout: LayoutId;
+}
+
+export type InputHearing = 'never' | 'armed' | 'rolling';
+
+export interface Track {
+  id: string;
+  name: string;
+  layout: LayoutId;
+  level: number;
+  muted: boolean;
+  soloed: boolean;
+  armed: boolean;
+  hearing: InputHearing;
+  placement: Placement;
+  /** Id of a bus; 'monitor' goes straight to the monitor; null: nowhere. */
+  destination: string | null;
+  chain: Stage[];
+  /** Per channel: the line patched to it. */
+  inputs: (string | null)[];
+  clips: Clip[];
+  takes: Take[];
+}
+
+export interface Stage {
+  id: string;
+  type: string;
+  on: boolean;
+  values: StageValues;
+}
+
+export interface Clip {
+  id: string;
+  media: string;
+  /** Where it stands on the timeline. */
+  start: number;
+  /** First sample of the file that sounds. */
+  offset: number;
+  length: number;
+  gain: number;
+  name: string;
+}
+
+export interface Take {
+  id: string;
+  number: number;
+  media: string;
+  dryMedia: string | null;
+  start: number;
+  length: number;
+  /** The chains it went through, per channel. */
+  chains: Stage[][];
+  /** ISO time. */
+  recordedAt: string;
+  recovered: boolean;
+}
+
+export type BusKind = 'stem' | 'reference' | 'bus';
+
+export interface Bus {
+  id: string;
+  name: string;
+  /** Two letters that stand beside the colour. */
+  code: string;
+  kind: BusKind;
+  /** Place in the fixed row of stem colours; -1 for none. */
+  hue: number;
+  layout: LayoutId;
+  level: number;
+  muted: boolean;
+  soloed: boolean;
+  destination: string | null;
+  chain: Stage[];
+}
+
+export interface Monitor {
+  level: number;
+  dimmed: boolean;
+  muted: boolean;
+}
+
+/** One channel of an input device, with what stands on it. */
+export interface Line {
+  id: string;
+  device: string;
+  /** From 0. */
+  channel: number;
+  name: string;
+  chain: Stage[];
+}
+
+export interface MediaRef {
+  id: string;
+  name: string;
+  channels: number;
+  frames: number;
+  sampleRate: number;
+  kind: 'file' | 'take' | 'dry';
+}
+
+export interface Deliverable {
+  id: string;
+  /** Bus that is printed. */
+  bus: string;
+  layout: LayoutId;
+  /** Stands for the bus in the file name. */
+  token: string;
+}
+
+export interface LoudnessLimits {
+  name: string;
+  /** LUFS of the reference. */
+  target: number;
+  tolerance: number;
+  /** dBTP of any file. */
+  truePeak: number;
+}
+
+export const MONITOR = 'monitor';
+
+/** Thrown where an edit cannot be applied; the message is for the user. */
+export class EditRefused extends Error {}
+
+export function trackOf(doc: SessionDoc, id: string): Track {
+  const found = doc.tracks.find((t) => t.id === id);
+  if (!found) throw new EditRefused(`There is no track "${id}" in this session any more.`);
+  return found;
+}
+
+export function busOf(doc: SessionDoc, id: string): Bus {
+  const found = doc.buses.find((b) => b.id === id);
+  if (!found) throw new EditRefused(`There is no bus "${id}" in this session any more.`);
+  return found;
+}
+
+export const referenceOf = (doc: SessionDoc): Bus | undefined => doc.buses.find((b) => b.kind === 'reference');
+export const stemsOf = (doc: SessionDoc): Bus[] => doc.buses.filter((b) => b.kind === 'stem');
+
+/** Last sample that any clip touches. */
+export const endOf = (doc: SessionDoc): number =>
+  Math.max(0, ...doc.tracks.flatMap((t) => t.clips.map((c) => c.start + c.length)));

@@ -1,0 +1,60 @@
+import { EditRefused } from '../document';
+import * as clips from './clips';
+import { Edit, readAs, type EditClass } from './edit';
+import * as format from './format';
+import * as lines from './lines';
+import * as routing from './routing';
+import * as stages from './stages';
+import * as tracks from './tracks';
+
+/** Every edit by its name. Adding one is one class and one line here. */
+const EDITS = {
+  addTrack: tracks.AddTrack,
+  removeTrack: tracks.RemoveTrack,
+  setTrack: tracks.SetTrack,
+  placeTrack: tracks.PlaceTrack,
+  orderTracks: tracks.OrderTracks,
+  patch: tracks.Patch,
+  addLine: lines.AddLine,
+  nameLine: lines.NameLine,
+  sendTracks: routing.SendTracks,
+  sendBus: routing.SendBus,
+  addStem: routing.AddStem,
+  removeBus: routing.RemoveBus,
+  setBus: routing.SetBus,
+  setMonitor: routing.SetMonitor,
+  addStage: stages.AddStage,
+  removeStage: stages.RemoveStage,
+  moveStage: stages.MoveStage,
+  switchStage: stages.SwitchStage,
+  setStage: stages.SetStage,
+  addClip: clips.AddClip,
+  moveClip: clips.MoveClip,
+  trimClip: clips.TrimClip,
+  setClipGain: clips.SetClipGain,
+  removeClip: clips.RemoveClip,
+  addTake: clips.AddTake,
+  lengthenTake: clips.LengthenTake,
+  setFormat: format.SetFormat,
+  setSession: format.SetSession,
+  setRange: format.SetRange,
+} satisfies Record<string, EditClass>;
+
+export type EditName = keyof typeof EDITS;
+
+type Members<T> = Omit<{ [K in keyof T as T[K] extends (...args: never[]) => unknown ? never : K]: T[K] }, 'type' | 'label'>;
+
+/** An edit as plain JSON: its name and members. */
+export type EditJson = { [N in EditName]: { type: N } & Members<InstanceType<(typeof EDITS)[N]>> }[EditName];
+
+/** Validates and makes the edit that `json` names. Throws EditRefused with a sentence that says what is wrong. */
+export function readEdit(json: unknown): Edit {
+  const type = (json as { type?: unknown } | null)?.type;
+  if (typeof type !== 'string' || !Object.hasOwn(EDITS, type)) {
+    throw new EditRefused(`There is no edit "${String(type)}"; nothing was changed.`);
+  }
+  return readAs(EDITS[type as EditName] as EditClass, json, type);
+}
+
+export { Edit, readAs };
+export { SAMPLE_RATES, WORD_LENGTHS, MIX_LAYOUTS } from './format';

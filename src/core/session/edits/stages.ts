@@ -1,0 +1,104 @@
+import { IsBoolean, IsInt, IsObject, IsOptional, IsString, Max, Min, ValidateNested } from 'class-validator';
+import { stageKind, STAGE_KINDS } from '@/core/stages';
+import { newStage } from '../create';
+import { EditRefused, type SessionDoc, type Stage } from '../document';
+import { chainOf } from '../owners';
+import { Edit, IsId, OwnerRef, OwnerType } from './edit';
+
+function stageIn(doc: SessionDoc, owner: OwnerRef, id: string): Stage {
+  const found = chainOf(doc, owner).find((s) => s.id === id);
+  if (!found) throw new EditRefused(`That stage is not in the chain any more.`);
+  return found;
+}
+
+export class AddStage extends Edit {
+  @ValidateNested() @OwnerType() owner!: OwnerRef;
+  @IsId() id!: string;
+  @IsString() stage!: string;
+  /** Place in the chain; absent: at the end. */
+  @IsOptional() @IsInt() @Min(0) at?: number;
+
+  get label() {
+    return 'add stage';
+  }
+
+  apply(doc: SessionDoc): void {
+    if (!STAGE_KINDS.some((k) => k.type === this.stage)) {
+      throw new EditRefused(`There is no stage "${this.stage}"; there are ${STAGE_KINDS.map((k) => k.type).join(', ')}.`);
+    }
+    const chain = chainOf(doc, this.owner);
+    if (chain.some((s) => s.id === this.id)) throw new EditRefused(`A stage with the id "${this.id}" is there already.`);
+    chain.splice(this.at ?? chain.length, 0, newStage(this.id, this.stage, true));
+  }
+}
+
+export class RemoveStage extends Edit {
+  @ValidateNested() @OwnerType() owner!: OwnerRef;
+  @IsId() stage!: string;
+
+  get label() {
+    return 'remove stage';
+  }
+
+  apply(doc: SessionDoc): void {
+    stageIn(doc, this.owner, this.stage);
+    const chain = chainOf(doc, this.owner);
+    chain.splice(chain.findIndex((s) => s.id === this.stage), 1);
+  }
+}
+
+export class MoveStage extends Edit {
+  @ValidateNested() @OwnerType() owner!: OwnerRef;
+  @IsId() stage!: string;
+  @IsInt() @Min(0) @Max(63) to!: number;
+
+  get label() {
+    return 'move stage';
+  }
+
+  apply(doc: SessionDoc): void {
+    const stage = stageIn(doc, this.owner, this.stage);
+    const chain = chainOf(doc, this.owner);
+    const plain = JSON.parse(JSON.stringify(stage)) as Stage;
+    chain.splice(chain.findIndex((s) => s.id === this.stage), 1);
+    chain.splice(this.to, 0, plain);
+  }
+}
+
+export class SwitchStage extends Edit {
+  @ValidateNested() @OwnerType() owner!: OwnerRef;
+  @IsId() stage!: string;
+  @IsBoolean() on!: boolean;
+
+  get label() {
+    return this.on ? 'switch stage on' : 'bypass stage';
+  }
+
+  apply(doc: SessionDoc): void {
+    stageIn(doc, this.owner, this.stage).on = this.on;
+  }
+}
+
+/** Sets one or more of a stage's values; each is checked against the stage's own limits. */
+export class SetStage extends Edit {
+  @ValidateNested() @OwnerType() owner!: OwnerRef;
+  @IsId() stage!: string;
+  @IsObject() values!: Record<string, number>;
+
+  get label() {
+    return 'set stage';
+  }
+
+  apply(doc: SessionDoc): void {
+    const stage = stageIn(doc, this.owner, this.stage);
+    const kind = stageKind(stage.type);
+    for (const [id, value] of Object.entries(this.values)) {
+      const param = kind.params.find((p) => p.id === id);
+      if (!param) throw new EditRefused(`${kind.name} has no value "${id}".`);
+      if (!Number.isFinite(value) || value < param.min || value > param.max) {
+        throw new EditRefused(`${kind.name}: ${param.label} goes from ${param.min} to ${param.max} ${param.unit}; ${String(value)} was not taken.`);
+      }
+    }
+    Object.assign(stage.values, this.values);
+  }
+}

@@ -1,0 +1,123 @@
+import { Type } from 'class-transformer';
+import { IsBoolean, IsIn, IsInt, IsNumber, IsOptional, IsString, Length, Max, Min, ValidateNested, ArrayNotEmpty, IsArray } from 'class-validator';
+import { LAYOUTS, widthOf, type LayoutId } from '@/core/speakers';
+import { newTrack } from '../create';
+import { EditRefused, trackOf, type InputHearing, type SessionDoc } from '../document';
+import { Edit, IsId } from './edit';
+
+const LAYOUT_IDS = LAYOUTS.map((l) => l.id);
+
+export class AddTrack extends Edit {
+  @IsId() id!: string;
+  @IsString() @Length(1, 60) name!: string;
+  @IsIn(LAYOUT_IDS) layout!: LayoutId;
+  @IsOptional() @IsString() destination!: string | null;
+
+  get label() {
+    return `add track ${this.name}`;
+  }
+
+  apply(doc: SessionDoc): void {
+    if (doc.tracks.some((t) => t.id === this.id)) throw new EditRefused(`A track with the id "${this.id}" is there already.`);
+    doc.tracks.push(newTrack(this.id, this.name, this.layout, this.destination ?? null));
+  }
+}
+
+export class RemoveTrack extends Edit {
+  @IsId() track!: string;
+
+  get label() {
+    return 'remove track';
+  }
+
+  apply(doc: SessionDoc): void {
+    trackOf(doc, this.track);
+    doc.tracks = doc.tracks.filter((t) => t.id !== this.track);
+  }
+}
+
+/** Any of a track's plain settings. */
+export class SetTrack extends Edit {
+  @IsId() track!: string;
+  @IsOptional() @IsString() @Length(1, 60) name?: string;
+  @IsOptional() @IsNumber() @Min(-100) @Max(24) level?: number;
+  @IsOptional() @IsBoolean() muted?: boolean;
+  @IsOptional() @IsBoolean() soloed?: boolean;
+  @IsOptional() @IsBoolean() armed?: boolean;
+  @IsOptional() @IsIn(['never', 'armed', 'rolling']) hearing?: InputHearing;
+
+  get label() {
+    const what = (['name', 'level', 'muted', 'soloed', 'armed', 'hearing'] as const).find((k) => this[k] !== undefined);
+    return `set track ${what ?? ''}`.trim();
+  }
+
+  apply(doc: SessionDoc): void {
+    const track = trackOf(doc, this.track);
+    if (this.name !== undefined) track.name = this.name.trim() || track.name;
+    if (this.level !== undefined) track.level = this.level;
+    if (this.muted !== undefined) track.muted = this.muted;
+    if (this.soloed !== undefined) track.soloed = this.soloed;
+    if (this.armed !== undefined) track.armed = this.armed;
+    if (this.hearing !== undefined) track.hearing = this.hearing;
+  }
+}
+
+export class PlacementRef {
+  @IsNumber() @Min(-180) @Max(180) azimuth!: number;
+  @IsNumber() @Min(0) @Max(1) distance!: number;
+  @IsNumber() @Min(0) @Max(180) width!: number;
+  @IsNumber() @Min(-100) @Max(12) lfe!: number;
+}
+
+export class PlaceTrack extends Edit {
+  @IsId() track!: string;
+  @ValidateNested() @Type(() => PlacementRef) placement!: PlacementRef;
+
+  get label() {
+    return 'place track';
+  }
+
+  apply(doc: SessionDoc): void {
+    const { azimuth, distance, width, lfe } = this.placement;
+    trackOf(doc, this.track).placement = { azimuth, distance, width, lfe };
+  }
+}
+
+/** Reorders: `order` holds every track's id once. */
+export class OrderTracks extends Edit {
+  @IsArray() @ArrayNotEmpty() @IsString({ each: true }) order!: string[];
+
+  get label() {
+    return 'reorder tracks';
+  }
+
+  apply(doc: SessionDoc): void {
+    const tracks = this.order.map((id) => trackOf(doc, id));
+    if (new Set(this.order).size !== doc.tracks.length) throw new EditRefused('The new order must name every track once.');
+    doc.tracks = tracks;
+  }
+}
+
+export class Patch extends Edit {
+  @IsId() track!: string;
+  @IsInt() @Min(0) @Max(31) channel!: number;
+  /** Id of the line; absent: the cord is taken out. */
+  @IsOptional() @IsId() line?: string | null;
+
+  get label() {
+    return this.line ? 'patch' : 'unpatch';
+  }
+
+  apply(doc: SessionDoc): void {
+    const track = trackOf(doc, this.track);
+    if (this.channel >= widthOf(track.layout)) {
+      throw new EditRefused(`${track.name} is ${track.layout}; it has no channel ${this.channel + 1}.`);
+    }
+    if (this.line && !doc.lines.some((l) => l.id === this.line)) throw new EditRefused(`There is no line "${this.line}".`);
+    const twice = this.line ? track.inputs.findIndex((l, c) => l === this.line && c !== this.channel) : -1;
+    if (twice >= 0) {
+      throw new EditRefused(`${track.name} has this line on channel ${twice + 1} already; each channel needs a line of its own.`);
+    }
+    track.inputs[this.channel] = this.line ?? null;
+  }
+}

@@ -1,0 +1,6 @@
+export * from './document';
+export * from './create';
+export * from './destinations';
+export * from './owners';
+export * from './apply';
+export * from './edits';

@@ -1,0 +1,4 @@
+export * from './layouts';
+export * from './foldDown';
+export * from './panning';
+export * from './weights';

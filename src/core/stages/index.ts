@@ -1,0 +1,2 @@
+export * from './stage';
+export * from './kinds';

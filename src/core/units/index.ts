@@ -1,0 +1,4 @@
+export * from './decibels';
+export * from './frameRates';
+export * from './timecode';
+export * from './parse';

@@ -1,0 +1,19 @@
+// The face of the kernels: every function here works on planar f32 blocks at raw addresses in one
+// WebAssembly memory. src/core/engine/kernels.ts is their typed counterpart.
+export * from './memory';
+export * from './math';
+export * from './gain';
+export * from './design';
+export * from './biquad';
+export * from './compressor';
+export * from './gate';
+export * from './limiter';
+export * from './delay';
+export * from './loudness';
+export * from './truepeak';
+export * from './meter';
+export * from './pan';
+export * from './convert';
+export * from './peaks';
+export * from './resample';
+export * from './noise';
