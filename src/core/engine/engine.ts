@@ -14,8 +14,11 @@ export class NodeRunner {
   readonly peaksIn: Float32Array;
   readonly peaksOut: Float32Array;
   readonly gains: number[];
+  /** The plan it follows now. */
+  now: PlanNode;
 
   constructor(k: Kernels, readonly plan: PlanNode, rate: number, mostFrames: number) {
+    this.now = plan;
     this.buffer = new ChannelSet(k, plan.channels, mostFrames);
     this.chain = new ChainRunner(k, rate, plan.channels);
     this.peaksIn = new Float32Array(plan.channels);
@@ -62,6 +65,7 @@ export class Engine {
       const keep = old && old.plan.channels === node.channels;
       const runner = keep ? old : new NodeRunner(this.k, node, plan.sampleRate, this.mostFrames);
       if (keep) before.delete(node.id);
+      runner.now = node;
       for (const ramp of runner.gains) this.k.x.rampTo(ramp, node.gain, glide);
       runner.chain.load(node.chain);
       this.byId.set(node.id, runner);
@@ -89,6 +93,18 @@ export class Engine {
       old?.free();
       runner.links.set(link.to, new LinkRunner(this.k, link, this.mostFrames, this.started ? glide : 0));
     }
+  }
+
+  /** Forgets all sound in tracks and buses, as if nothing had run; lines go on undisturbed. */
+  restart(): void {
+    const plan = { sampleRate: this.sampleRate, nodes: this.nodes.map((n) => n.now) };
+    for (const node of this.nodes) {
+      if (node.plan.kind === 'line') continue;
+      this.release(node);
+      this.byId.delete(node.plan.id);
+    }
+    this.started = false;
+    this.load(plan);
   }
 
   private release(node: NodeRunner): void {

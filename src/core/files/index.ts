@@ -5,3 +5,4 @@ export * from './ixml';
 export * from './wavHeader';
 export * from './wavParse';
 export * from './decodeFrames';
+export * from './resample';

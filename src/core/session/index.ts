@@ -4,3 +4,4 @@ export * from './destinations';
 export * from './owners';
 export * from './apply';
 export * from './edits';
+export * from './newSession';

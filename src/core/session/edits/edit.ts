@@ -1,3 +1,4 @@
+import 'reflect-metadata';
 import { plainToInstance, Type } from 'class-transformer';
 import { IsIn, IsString, Matches, validateSync, type ValidationError } from 'class-validator';
 import { EditRefused, type SessionDoc } from '../document';
@@ -10,6 +11,11 @@ export abstract class Edit {
 
   /** Three or four words for the undo button. */
   abstract get label(): string;
+
+  /** Not on the undo stack: a matter of listening, not of the work. */
+  get aside(): boolean {
+    return false;
+  }
 
   /** Changes the draft in place; throws EditRefused before changing anything that cannot be. */
   abstract apply(doc: SessionDoc): void;

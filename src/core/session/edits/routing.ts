@@ -121,6 +121,10 @@ export class SetMonitor extends Edit {
     return 'set monitor';
   }
 
+  override get aside() {
+    return true;
+  }
+
   apply(doc: SessionDoc): void {
     if (this.level !== undefined) doc.monitor.level = this.level;
     if (this.dimmed !== undefined) doc.monitor.dimmed = this.dimmed;

@@ -1,0 +1,7 @@
+import { binary, route } from '@/server/http';
+import { eventStream, openSession } from '@/server/sessions';
+
+export const GET = route<{ id: string }>(async (request, { id }) => {
+  await openSession(id);
+  return binary(eventStream(id, request.signal), 'text/event-stream', { 'X-Accel-Buffering': 'no' });
+});

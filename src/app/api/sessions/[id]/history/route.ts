@@ -1,0 +1,8 @@
+import { body, json, Refused, route } from '@/server/http';
+import { travel } from '@/server/sessions';
+
+export const POST = route<{ id: string }>(async (request, { id }) => {
+  const { direction } = (await body(request)) as { direction?: unknown };
+  if (direction !== 'undo' && direction !== 'redo') throw new Refused(400, 'direction must be "undo" or "redo".');
+  return json(await travel(id, direction));
+});

@@ -1,0 +1,13 @@
+import { NewSession, newSession, readAs } from '@/core/session';
+import { body, json, route } from '@/server/http';
+import { createSession, listSessions } from '@/server/sessions';
+
+export const dynamic = 'force-dynamic';
+
+export const GET = route(async () => json(await listSessions()));
+
+export const POST = route(async (request) => {
+  const asked = readAs(NewSession, await body(request), 'New session');
+  asked.check();
+  return json({ id: await createSession(newSession(asked.name, asked.code, asked.format())) }, 201);
+});

@@ -1,0 +1,8 @@
+export * from './player';
+export * from './messages';
+export * from './ring';
+export * from './inputDevice';
+export { ASSETS } from './generated/assets';
+export * from './browserInputs';
+export * from './standinDevices';
+export * from './recorder';

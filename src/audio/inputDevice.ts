@@ -1,0 +1,25 @@
+/** What the session and the interface know of an input device, real or simulated. */
+export interface DeviceFacts {
+  id: string;
+  name: string;
+  kind: 'stand-in' | 'browser';
+  /** Names of its lines as far as the device tells. */
+  lines: string[];
+  /** Why it cannot be used; null when it can. */
+  unavailable: string | null;
+}
+
+/** A device that is switched on: its sound and what it really gives. */
+export interface OpenDevice {
+  node: AudioNode;
+  channels: number;
+  /** Rate the device really runs at, when it tells. */
+  sampleRate: number | null;
+  close(): void;
+}
+
+/** Real devices and stand-ins alike. */
+export interface InputDevice {
+  facts: DeviceFacts;
+  open(context: AudioContext, module: WebAssembly.Module): Promise<OpenDevice>;
+}

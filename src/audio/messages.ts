@@ -1,0 +1,54 @@
+import type { Plan } from '@/core/engine';
+import type { RingMemory } from './ring';
+
+/** Where a line's samples arrive in the worklet: which input, which channel of it. */
+export interface LineSource {
+  line: string;
+  slot: number;
+  channel: number;
+}
+
+/** A track that is recorded: its lines in channel order, and the ring for processed + dry channels. */
+export interface RecordTap {
+  track: string;
+  lines: string[];
+  ring: RingMemory;
+  /** Samples by which the chains delay; the dry copy is delayed alike. */
+  delay: number;
+}
+
+export type ToEngine =
+  | { kind: 'plan'; plan: Plan; lines: LineSource[] }
+  | { kind: 'tracks'; rings: { track: string; ring: RingMemory }[] }
+  | { kind: 'roll'; taps: RecordTap[] }
+  | { kind: 'stop' }
+  | { kind: 'capture'; node: string; frames: number };
+
+export interface MeterFrame {
+  /** Frames rolled since the start. */
+  rolled: number;
+  /** Blocks without sound because the feeder was late. */
+  misses: number;
+  /** Per node id: peaks before the chain and after the gain, per channel, linear. */
+  peaks: Record<string, { before: number[]; after: number[] }>;
+  /** Peak per slot and channel of the open devices, linear. */
+  inputs: number[][];
+  /** Gain reduction per stage id, dB. */
+  reductions: Record<string, number>;
+  /** New weighted mean squares of the reference, 100 ms each. */
+  hops: number[];
+  /** Largest true peak of the reference since rolling began, linear. */
+  truePeak: number;
+}
+
+export type FromEngine =
+  | { kind: 'meters'; frame: MeterFrame }
+  | { kind: 'stopped'; rolled: number }
+  | { kind: 'captured'; channels: Float32Array[] };
+
+export type ToFeeder =
+  | { kind: 'start'; session: string; position: number; rings: { track: string; ring: RingMemory }[]; tracks: import('@/core/session').Track[]; generation: number }
+  | { kind: 'tracks'; tracks: import('@/core/session').Track[] }
+  | { kind: 'stop' };
+
+export type FromFeeder = { kind: 'ready'; generation: number } | { kind: 'trouble'; message: string };

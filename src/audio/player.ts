@@ -1,0 +1,147 @@
+import type { Plan } from '@/core/engine';
+import type { Track } from '@/core/session';
+import { widthOf } from '@/core/speakers';
+import { ASSETS } from './generated/assets';
+import type { InputDevice, OpenDevice } from './inputDevice';
+import type { FromEngine, FromFeeder, LineSource, MeterFrame, RecordTap, ToEngine, ToFeeder } from './messages';
+import { newRing, type RingMemory } from './ring';
+
+/** Devices that can be on at the same time. */
+const SLOTS = 4;
+const MOST_LINES = 16;
+
+export interface PlayerEvents {
+  onMeters(frame: MeterFrame): void;
+  onStopped(rolled: number): void;
+  onTrouble(message: string): void;
+}
+
+/** The audio context with the engine's worklet, the feeder and the open devices. */
+export class Player {
+  private rings: { track: string; ring: RingMemory }[] = [];
+  private shape = '';
+  private generation = 0;
+  private readonly slots: ({ id: string; open: OpenDevice } | null)[] = Array<null>(SLOTS).fill(null);
+  private waiting: ((generation: number) => void) | null = null;
+  private captured: ((channels: Float32Array[]) => void) | null = null;
+
+  private constructor(
+    readonly context: AudioContext,
+    readonly module: WebAssembly.Module,
+    private readonly node: AudioWorkletNode,
+    private readonly feeder: Worker,
+    events: PlayerEvents,
+  ) {
+    node.port.onmessage = ({ data }: MessageEvent<FromEngine>) => {
+      if (data.kind === 'meters') events.onMeters(data.frame);
+      else if (data.kind === 'stopped') events.onStopped(data.rolled);
+      else this.captured?.(data.channels);
+    };
+    feeder.onmessage = ({ data }: MessageEvent<FromFeeder>) => {
+      if (data.kind === 'ready') this.waiting?.(data.generation);
+      else events.onTrouble(data.message);
+    };
+  }
+
+  /** Starts sound at the session's rate; needs a click or key before. */
+  static async start(sampleRate: number, events: PlayerEvents): Promise<Player> {
+    const context = new AudioContext({ sampleRate, latencyHint: 'interactive' });
+    const module = await WebAssembly.compileStreaming(fetch(ASSETS.kernels));
+    await context.audioWorklet.addModule(ASSETS.engine);
+    const node = new AudioWorkletNode(context, 'wide-room-engine', {
+      numberOfInputs: SLOTS, numberOfOutputs: 1, outputChannelCount: [2],
+      channelCount: MOST_LINES, channelCountMode: 'explicit', channelInterpretation: 'discrete',
+      processorOptions: { module },
+    });
+    node.connect(context.destination);
+    const feeder = new Worker(new URL('./workers/feeder.worker.ts', import.meta.url), { type: 'module' });
+    await context.resume();
+    return new Player(context, module, node, feeder, events);
+  }
+
+  private tell(message: ToEngine): void {
+    this.node.port.postMessage(message);
+  }
+
+  private feed(message: ToFeeder): void {
+    this.feeder.postMessage(message);
+  }
+
+  /** Takes a new plan; sound that is playing glides to it. */
+  load(plan: Plan, lines: LineSource[]): void {
+    this.tell({ kind: 'plan', plan, lines });
+  }
+
+  /** Makes rings for the tracks. True when they had to be made anew, which only works while stopped. */
+  fit(tracks: readonly Track[]): boolean {
+    const shape = tracks.map((t) => `${t.id}:${t.layout}`).join(' ');
+    if (shape === this.shape) return false;
+    this.shape = shape;
+    this.rings = tracks.map((t) => ({ track: t.id, ring: newRing(widthOf(t.layout)) }));
+    this.tell({ kind: 'tracks', rings: this.rings });
+    return true;
+  }
+
+  /** Fills the rings from `position` and rolls; resolves when sound runs. */
+  async roll(session: string, tracks: readonly Track[], position: number, taps: RecordTap[] = []): Promise<void> {
+    await this.context.resume();
+    const generation = ++this.generation;
+    const ready = new Promise<void>((resolve) => {
+      this.waiting = (g) => {
+        if (g === generation) resolve();
+      };
+    });
+    this.feed({ kind: 'start', session, position, rings: this.rings, tracks: [...tracks], generation });
+    await ready;
+    if (generation === this.generation) this.tell({ kind: 'roll', taps });
+  }
+
+  /** Clips changed while playing. */
+  refresh(tracks: readonly Track[]): void {
+    this.feed({ kind: 'tracks', tracks: [...tracks] });
+  }
+
+  stop(): void {
+    this.generation++;
+    this.feed({ kind: 'stop' });
+    this.tell({ kind: 'stop' });
+  }
+
+  /** The next `frames` frames of a node as the engine makes them, from where it rolls. */
+  capture(node: string, frames: number): Promise<Float32Array[]> {
+    return new Promise((resolve) => {
+      this.captured = resolve;
+      this.tell({ kind: 'capture', node, frames });
+    });
+  }
+
+  slotOf(device: string): number {
+    return this.slots.findIndex((s) => s?.id === device);
+  }
+
+  /** Switches a device on. Throws when all inputs are in use or the device refuses. */
+  async open(device: InputDevice): Promise<OpenDevice> {
+    const there = this.slots.find((s) => s?.id === device.facts.id);
+    if (there) return there.open;
+    const slot = this.slots.indexOf(null);
+    if (slot < 0) throw new Error(`${SLOTS} devices are on already; switch one off first.`);
+    const open = await device.open(this.context, this.module);
+    open.node.connect(this.node, 0, slot);
+    this.slots[slot] = { id: device.facts.id, open };
+    return open;
+  }
+
+  close(device: string): void {
+    const slot = this.slotOf(device);
+    if (slot < 0) return;
+    const { open } = this.slots[slot]!;
+    open.node.disconnect();
+    open.close();
+    this.slots[slot] = null;
+  }
+
+  /** Level of delay the browser adds after the engine, seconds. */
+  get outputDelay(): number {
+    return this.context.outputLatency || this.context.baseLatency || 0;
+  }
+}

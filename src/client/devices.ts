@@ -1,0 +1,75 @@
+import { toast } from 'sonner';
+import { create } from 'zustand';
+import { browserInputs, standinDevices, type DeviceFacts, type InputDevice } from '@/audio';
+import { ensurePlayer, reload } from './engine';
+
+export interface DeviceState extends DeviceFacts {
+  state: 'off' | 'starting' | 'on';
+  slot: number;
+  channels: number;
+  sampleRate: number | null;
+  trouble: string | null;
+}
+
+interface Devices {
+  list: DeviceState[];
+  /** The one whose lines are shown. */
+  shown: string;
+}
+
+const known = new Map<string, InputDevice>();
+const asState = ({ facts }: InputDevice): DeviceState => ({ ...facts, state: 'off', slot: -1, channels: facts.lines.length, sampleRate: null, trouble: null });
+
+export const useDevices = create<Devices>(() => {
+  const standins = standinDevices();
+  standins.forEach((d) => known.set(d.facts.id, d));
+  return { list: standins.map(asState), shown: 'standin-eight' };
+});
+
+const patch = (id: string, part: Partial<DeviceState>) =>
+  useDevices.setState((s) => ({ list: s.list.map((d) => (d.id === id ? { ...d, ...part } : d)) }));
+
+export const showDevice = (shown: string): void => useDevices.setState({ shown });
+
+/** Looks again which inputs the browser has; called when one is plugged in or taken away. */
+export async function refreshDevices(): Promise<void> {
+  const found = await browserInputs();
+  found.forEach((d) => known.set(d.facts.id, d));
+  useDevices.setState((s) => {
+    const there = s.list.filter((d) => d.kind === 'stand-in' || found.some((f) => f.facts.id === d.id));
+    const fresh = found.filter((f) => !there.some((d) => d.id === f.facts.id)).map(asState);
+    return { list: [...there, ...fresh] };
+  });
+}
+
+/** Asks for the microphone, so that the browser tells its inputs' names. */
+export async function allowInputs(): Promise<void> {
+  try {
+    const stream = await navigator.mediaDevices.getUserMedia({ audio: true });
+    stream.getTracks().forEach((t) => t.stop());
+    await refreshDevices();
+  } catch (error) {
+    toast.error(`The browser gives no input (${(error as Error).name}). Allow the microphone in the address bar, or use a stand-in.`);
+  }
+}
+
+export async function switchOn(id: string): Promise<void> {
+  const device = known.get(id);
+  if (!device) return;
+  patch(id, { state: 'starting', trouble: null });
+  try {
+    const player = await ensurePlayer();
+    const open = await player.open(device);
+    patch(id, { state: 'on', slot: player.slotOf(id), channels: open.channels, sampleRate: open.sampleRate });
+    reload();
+  } catch (error) {
+    patch(id, { state: 'off', trouble: (error as Error).message });
+    toast.error(`${device.facts.name} could not be switched on: ${(error as Error).message}`);
+  }
+}
+
+export async function switchOff(id: string): Promise<void> {
+  (await ensurePlayer()).close(id);
+  patch(id, { state: 'off', slot: -1 });
+  reload();
+}

@@ -1,0 +1,129 @@
+'use client';
+import { ChevronDown, ChevronUp, Plus, Trash2 } from 'lucide-react';
+import { nanoid } from 'nanoid';
+import { DropdownMenu } from 'radix-ui';
+import { useState } from 'react';
+import { edit, preview, useDoc } from '@/client';
+import { chainDelay } from '@/core/engine';
+import { chainOf, type OwnerKind, type Stage } from '@/core/session';
+import { stageKind, STAGE_KINDS, valueOf } from '@/core/stages';
+import { NumberField } from '../numberField';
+import { Curve } from './curve';
+import { ReductionBar } from './reductionBar';
+
+type Owner = { kind: OwnerKind; id: string };
+
+/** The chain of a line, track or bus: stages in order, each with its values, curve and gain reduction. */
+export function ChainView({ owner }: { owner: Owner }) {
+  const doc = useDoc();
+  const chain = chainOf(doc, owner);
+  const [open, setOpen] = useState<string | null>(null);
+  const delay = (chainDelay(chain, doc.format.sampleRate) / doc.format.sampleRate) * 1000;
+  return (
+    <section aria-label="Chain">
+      <div className="flex flex-col gap-2">
+        {chain.map((stage, i) => (
+          <StageCard key={stage.id} owner={owner} stage={stage} open={open === stage.id} onOpen={() => setOpen(open === stage.id ? null : stage.id)} place={i} last={i === chain.length - 1} />
+        ))}
+      </div>
+      <div className="mt-2 flex items-center justify-between">
+        <AddStage owner={owner} />
+        <span className="small text-quiet">
+          delay <span className="figure">{delay.toFixed(1)} ms</span>
+        </span>
+      </div>
+    </section>
+  );
+}
+
+function AddStage({ owner }: { owner: Owner }) {
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="btn btn-bare -ml-2">
+        <Plus size={14} /> Stage
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className="pop min-w-[180px] p-1" sideOffset={4} align="start">
+          {STAGE_KINDS.map((k) => (
+            <DropdownMenu.Item key={k.type} className="menu-item" onSelect={() => edit({ type: 'addStage', owner, id: `${k.type}-${nanoid(6)}`, stage: k.type })}>
+              {k.name}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+interface StageCardProps {
+  owner: Owner;
+  stage: Stage;
+  open: boolean;
+  onOpen: () => void;
+  place: number;
+  last: boolean;
+}
+
+function StageCard({ owner, stage, open, onOpen, place, last }: StageCardProps) {
+  const kind = stageKind(stage.type);
+  const move = (to: number) => edit({ type: 'moveStage', owner, stage: stage.id, to });
+  return (
+    <article className="rounded-md border bg-panel" style={{ opacity: stage.on ? 1 : 0.72 }} data-stage={stage.type}>
+      <header className="flex items-center gap-2 px-2.5 py-1.5">
+        <button
+          role="switch" aria-checked={stage.on} aria-label={`${kind.name} on`} title={stage.on ? 'Bypass' : 'Switch on'}
+          className="grid size-5 place-items-center" onClick={() => edit({ type: 'switchStage', owner, stage: stage.id, on: !stage.on })}
+        >
+          <span className="size-[9px] rounded-full border" style={stage.on ? { background: 'var(--fine)', borderColor: 'var(--fine)' } : { borderColor: 'var(--quiet)' }} />
+        </button>
+        <button className="flex min-w-0 flex-1 items-center justify-between gap-2 text-left" onClick={onOpen} aria-expanded={open}>
+          <span className="font-[580]">{kind.name}</span>
+          <span className="figure truncate text-quiet">{stage.on ? kind.summary(stage.values) : 'off'}</span>
+        </button>
+      </header>
+      {kind.transfer && stage.on && (
+        <div className="flex items-center gap-2 px-2.5 pb-1.5">
+          <span className="small text-quiet">reduction</span>
+          <ReductionBar stage={stage.id} />
+        </div>
+      )}
+      {open && (
+        <div className="border-t px-2.5 pb-2 pt-1.5">
+          <Curve stage={stage} />
+          <Presets owner={owner} stage={stage} />
+          <div className="grid grid-cols-2 gap-x-3">
+            {kind.params.map((p) => {
+              const set = (value: number) => ({ type: 'setStage' as const, owner, stage: stage.id, values: { [p.id]: value } });
+              return (
+                <label key={p.id} className="flex items-center justify-between py-0.5">
+                  <span className="small text-quiet">{p.label}</span>
+                  <NumberField
+                    label={`${kind.name} ${p.label}`} value={valueOf(kind, stage.values, p.id)} unit={p.unit} min={p.min} max={p.max} step={p.step} digits={p.digits} log={p.log} reset={p.default}
+                    onPreview={(v) => preview(set(v))} onChange={(v) => edit(set(v))}
+                  />
+                </label>
+              );
+            })}
+          </div>
+          <div className="mt-1 flex justify-end gap-1">
+            <button className="chip" aria-label="Earlier in the chain" title="Earlier in the chain" disabled={place === 0} onClick={() => move(place - 1)}><ChevronUp size={13} /></button>
+            <button className="chip" aria-label="Later in the chain" title="Later in the chain" disabled={last} onClick={() => move(place + 1)}><ChevronDown size={13} /></button>
+            <button className="chip" aria-label="Remove stage" title="Remove stage" onClick={() => edit({ type: 'removeStage', owner, stage: stage.id })}><Trash2 size={13} /></button>
+          </div>
+        </div>
+      )}
+    </article>
+  );
+}
+
+function Presets({ owner, stage }: { owner: Owner; stage: Stage }) {
+  return (
+    <div className="my-1.5 flex flex-wrap gap-1">
+      {stageKind(stage.type).presets.map((p) => (
+        <button key={p.name} className="chip" onClick={() => edit({ type: 'setStage', owner, stage: stage.id, values: p.values })}>
+          {p.name}
+        </button>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,78 @@
+'use client';
+import { line } from 'd3-shape';
+import { scaleLinear, scaleLog } from 'd3-scale';
+import { useEffect, useState } from 'react';
+import { useDoc } from '@/client';
+import { Kernels } from '@/core/kernels';
+import type { Stage } from '@/core/session';
+import { stageKind } from '@/core/stages';
+import { ASSETS } from '@/audio';
+
+const WIDTH = 258;
+const HEIGHT = 96;
+const POINTS = 96;
+const freqs = Array.from({ length: POINTS }, (_, i) => 20 * Math.pow(1000, i / (POINTS - 1)));
+const levels = Array.from({ length: POINTS }, (_, i) => -72 + (72 * i) / (POINTS - 1));
+
+let kernels: Promise<Kernels> | null = null;
+
+/** Kernels for drawing: the curve comes from the coefficients that process the sound. */
+export function useKernels(): Kernels | null {
+  const [k, setK] = useState<Kernels | null>(null);
+  useEffect(() => {
+    kernels ??= WebAssembly.compileStreaming(fetch(ASSETS.kernels)).then((m) => new Kernels(m));
+    void kernels.then(setK);
+  }, []);
+  return k;
+}
+
+/** Frequency response of a filter, or transfer curve of a dynamics stage. */
+export function Curve({ stage }: { stage: Stage }) {
+  const k = useKernels();
+  const { sampleRate } = useDoc().format;
+  const kind = stageKind(stage.type);
+  if (!k) return <div style={{ height: HEIGHT }} />;
+  if (kind.response) {
+    const x = scaleLog([20, 20000], [0, WIDTH]);
+    const y = scaleLinear([18, -18], [0, HEIGHT]);
+    const db = kind.response(k, sampleRate, stage.values, freqs);
+    const path = line<number>().x((_, i) => x(freqs[i]!)).y((v) => y(Math.max(-24, v)))(db)!;
+    return (
+      <Frame label={`Frequency response of ${kind.name}`}>
+        {[60, 500, 4000].map((f) => (
+          <g key={f}>
+            <line x1={x(f)} x2={x(f)} y1={0} y2={HEIGHT} stroke="var(--line)" />
+            <text x={x(f) + 3} y={HEIGHT - 4} fontSize="10.5" fill="var(--quiet)">{f >= 1000 ? `${f / 1000}k` : f}</text>
+          </g>
+        ))}
+        <line x1={0} x2={WIDTH} y1={y(0)} y2={y(0)} stroke="var(--line)" />
+        <path d={path} fill="none" stroke="var(--brass)" strokeWidth="2" />
+      </Frame>
+    );
+  }
+  const x = scaleLinear([-72, 0], [0, WIDTH]);
+  const y = scaleLinear([0, -72], [0, HEIGHT]);
+  const out = kind.transfer!(k, stage.values, levels);
+  const path = line<number>().x((_, i) => x(levels[i]!)).y((v) => y(Math.max(-90, v)))(out)!;
+  return (
+    <Frame label={`Transfer curve of ${kind.name}`}>
+      {[-48, -24].map((l) => (
+        <g key={l}>
+          <line x1={x(l)} x2={x(l)} y1={0} y2={HEIGHT} stroke="var(--line)" />
+          <text x={x(l) + 3} y={HEIGHT - 4} fontSize="10.5" fill="var(--quiet)">{l}</text>
+          <line x1={0} x2={WIDTH} y1={y(l)} y2={y(l)} stroke="var(--line)" />
+        </g>
+      ))}
+      <line x1={0} y1={HEIGHT} x2={WIDTH} y2={0} stroke="var(--line)" strokeDasharray="3 3" />
+      <path d={path} fill="none" stroke="var(--brass)" strokeWidth="2" />
+    </Frame>
+  );
+}
+
+function Frame({ label, children }: { label: string; children: React.ReactNode }) {
+  return (
+    <svg role="img" aria-label={label} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="w-full overflow-hidden rounded-[4px] bg-ground">
+      {children}
+    </svg>
+  );
+}

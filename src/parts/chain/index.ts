@@ -1,0 +1,2 @@
+export * from './chainView';
+export { useKernels } from './curve';

@@ -1,0 +1,27 @@
+'use client';
+import { useRef } from 'react';
+import { readReduction } from '@/client';
+import { formatDb } from '@/core/units';
+import { useFrame } from '../useFrame';
+
+/** dB at the full width. */
+const DEEPEST = 24;
+
+/** Live gain reduction of a stage. */
+export function ReductionBar({ stage }: { stage: string }) {
+  const bar = useRef<HTMLDivElement>(null);
+  const text = useRef<HTMLSpanElement>(null);
+  useFrame(() => {
+    const db = readReduction(stage);
+    if (bar.current) bar.current.style.transform = `scaleX(${Math.min(1, -db / DEEPEST).toFixed(3)})`;
+    if (text.current) text.current.textContent = formatDb(db);
+  });
+  return (
+    <>
+      <div className="h-[6px] flex-1 overflow-hidden rounded-[2px] bg-track" role="meter" aria-label="Gain reduction">
+        <div ref={bar} className="h-full origin-left bg-signal" style={{ transform: 'scaleX(0)' }} />
+      </div>
+      <span ref={text} className="figure w-[5ch] text-right">0.0</span>
+    </>
+  );
+}

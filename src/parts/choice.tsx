@@ -1,0 +1,48 @@
+'use client';
+import { Check, ChevronDown } from 'lucide-react';
+import { Select } from 'radix-ui';
+import type { ReactNode } from 'react';
+
+interface ChoiceProps<T extends string> {
+  label: string;
+  value: T;
+  options: readonly { value: T; label: ReactNode; note?: string; disabled?: boolean }[];
+  onChange: (value: T) => void;
+  /** How it stands: a word of a sentence, a framed field, or bare. */
+  look?: 'word' | 'field' | 'bare';
+  className?: string;
+  children?: ReactNode;
+}
+
+const LOOKS = {
+  word: 'border-b-[1.5px] border-brass font-[600] leading-tight hover:text-brass',
+  field: 'field inline-flex items-center justify-between gap-2 text-left',
+  bare: 'inline-flex items-center gap-1 rounded-[4px] px-1 hover:text-brass',
+};
+
+/** One of a list. */
+export function Choice<T extends string>({ label, value, options, onChange, look = 'field', className = '', children }: ChoiceProps<T>) {
+  return (
+    <Select.Root value={value} onValueChange={(v) => onChange(v as T)}>
+      <Select.Trigger aria-label={label} title={label} className={`${LOOKS[look]} ${className}`}>
+        <Select.Value>{children ?? options.find((o) => o.value === value)?.label ?? value}</Select.Value>
+        {look !== 'word' && <ChevronDown size={13} className="shrink-0 text-quiet" />}
+      </Select.Trigger>
+      <Select.Portal>
+        <Select.Content position="popper" sideOffset={5} className="pop max-h-[320px] min-w-[160px] overflow-auto p-1">
+          <Select.Viewport>
+            {options.map((o) => (
+              <Select.Item key={o.value} value={o.value} disabled={o.disabled} className="menu-item">
+                <Select.ItemText>{o.label}</Select.ItemText>
+                {o.note && <span className="small text-quiet">{o.note}</span>}
+                <Select.ItemIndicator className="ml-auto text-brass">
+                  <Check size={13} />
+                </Select.ItemIndicator>
+              </Select.Item>
+            ))}
+          </Select.Viewport>
+        </Select.Content>
+      </Select.Portal>
+    </Select.Root>
+  );
+}

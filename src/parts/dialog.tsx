@@ -1,0 +1,39 @@
+'use client';
+import { X } from 'lucide-react';
+import { Dialog as Radix } from 'radix-ui';
+import type { ReactNode } from 'react';
+
+interface DialogProps {
+  open: boolean;
+  onClose: () => void;
+  title: string;
+  note?: string;
+  children: ReactNode;
+  wide?: boolean;
+}
+
+/** A question in front of everything; Escape leaves it. */
+export function Dialog({ open, onClose, title, note, children, wide }: DialogProps) {
+  return (
+    <Radix.Root open={open} onOpenChange={(o) => !o && onClose()}>
+      <Radix.Portal>
+        <Radix.Overlay className="fixed inset-0 z-50 bg-black/55" />
+        <Radix.Content
+          aria-describedby={undefined}
+          className={`pop fixed left-1/2 top-1/2 z-50 max-h-[86vh] -translate-x-1/2 -translate-y-1/2 overflow-auto bg-panel! p-5 ${wide ? 'w-[680px]' : 'w-[460px]'}`}
+        >
+          <div className="mb-3 flex items-start justify-between gap-4">
+            <div>
+              <Radix.Title className="text-[16px] font-[620]">{title}</Radix.Title>
+              {note && <p className="small mt-0.5 text-quiet">{note}</p>}
+            </div>
+            <Radix.Close aria-label="Close" className="btn btn-bare -mr-2 -mt-1 px-2!">
+              <X size={15} />
+            </Radix.Close>
+          </div>
+          {children}
+        </Radix.Content>
+      </Radix.Portal>
+    </Radix.Root>
+  );
+}

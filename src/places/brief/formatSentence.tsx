@@ -1,0 +1,48 @@
+'use client';
+import { edit, useDoc } from '@/client';
+import { MIX_LAYOUTS, SAMPLE_RATES, WORD_LENGTHS, type WordLength } from '@/core/session';
+import { layoutOf, type LayoutId } from '@/core/speakers';
+import { FRAME_RATES, frameRate, type FrameRateId } from '@/core/units';
+import { Choice } from '@/parts';
+import { useState } from 'react';
+
+/** The agreed format as a sentence whose words are controls. */
+export function FormatSentence() {
+  const { format } = useDoc();
+  const layout = layoutOf(format.layout);
+  return (
+    <p className="max-w-[1150px] text-[20px] leading-[34px]">
+      Record at{' '}
+      <Choice look="word" label="Sample rate" value={String(format.sampleRate)} options={SAMPLE_RATES.map((r) => ({ value: String(r), label: `${r / 1000} kHz` }))} onChange={(v) => edit({ type: 'setFormat', sampleRate: Number(v) })} />
+      ,{' '}
+      <Choice look="word" label="Word length" value={String(format.wordLength)} options={WORD_LENGTHS.map((w) => ({ value: String(w), label: w === 32 ? '32 bit float' : `${w} bit` }))} onChange={(v) => edit({ type: 'setFormat', wordLength: Number(v) as WordLength })} />
+      , as <b className="font-[600]">{format.fileKind}</b>, channels of a file <b className="font-[600]">interleaved</b>. Picture runs at{' '}
+      <Choice look="word" label="Frame rate" value={format.frameRate} options={FRAME_RATES.map((r) => ({ value: r.id, label: r.label }))} onChange={(v: FrameRateId) => edit({ type: 'setFormat', frameRate: v })}>
+        {frameRate(format.frameRate).label}
+      </Choice>{' '}
+      from <StartWord /> . Mix in{' '}
+      <Choice look="word" label="Layout of the mix" value={format.layout} options={MIX_LAYOUTS.map((l) => ({ value: l, label: layoutOf(l).name }))} onChange={(v: LayoutId) => edit({ type: 'setFormat', layout: v })} />
+      , in the order <b className="font-[600]">{layout.speakers.map((s) => s.label).join(' ')}</b>.
+    </p>
+  );
+}
+
+function StartWord() {
+  const { startTimecode } = useDoc().format;
+  const [typing, setTyping] = useState<string | null>(null);
+  return (
+    <input
+      aria-label="Start timecode" value={typing ?? startTimecode} spellCheck={false}
+      className="figure w-[11.2ch] border-b-[1.5px] border-brass bg-transparent text-[18px]! font-[560] outline-none focus-visible:outline-2"
+      onFocus={(e) => e.target.select()} onChange={(e) => setTyping(e.target.value)}
+      onBlur={() => {
+        if (typing !== null && typing !== startTimecode) edit({ type: 'setFormat', startTimecode: typing });
+        setTyping(null);
+      }}
+      onKeyDown={(e) => {
+        e.stopPropagation();
+        if (e.key === 'Enter') e.currentTarget.blur();
+      }}
+    />
+  );
+}

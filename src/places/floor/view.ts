@@ -1,0 +1,26 @@
+import { create } from 'zustand';
+
+interface View {
+  /** Samples per pixel. */
+  zoom: number;
+  /** First sample in view. */
+  from: number;
+  width: number;
+}
+
+/** Which part of the time is seen; kept while one looks at other places. */
+export const useView = create<View>(() => ({ zoom: 0, from: 0, width: 800 }));
+
+const CLOSEST = 4;
+
+export function zoomBy(factor: number, around?: number): void {
+  const { zoom, from, width } = useView.getState();
+  const centre = around ?? from + (width / 2) * zoom;
+  const next = Math.min(48000 * 30, Math.max(CLOSEST, zoom * factor));
+  useView.setState({ zoom: next, from: Math.max(0, centre - ((centre - from) / zoom) * next) });
+}
+
+export const scrollBy = (pixels: number): void => useView.setState((v) => ({ from: Math.max(0, v.from + pixels * v.zoom) }));
+
+/** Shows all of [from, to). */
+export const fit = (from: number, to: number): void => useView.setState((v) => ({ from, zoom: Math.max(CLOSEST, (to - from) / v.width) }));

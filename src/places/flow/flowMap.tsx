@@ -1,0 +1,94 @@
+'use client';
+import { ReactFlow, type Connection, type Edge, type Node } from '@xyflow/react';
+import '@xyflow/react/dist/base.css';
+import { useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { edit, select, useDoc, useSelection } from '@/client';
+import { pathAudit } from '@/core/checks';
+import { printName } from '@/core/print';
+import { MONITOR, stemOfTrack, type SessionDoc } from '@/core/session';
+import { widthOf } from '@/core/speakers';
+import { hueOf } from '@/parts';
+import { Band } from './band';
+import { layoutMap, NEW_STEM } from './layout';
+import { BusBox, EndBox, NewStemBox, TrackBox } from './boxes';
+
+const nodeTypes = { track: TrackBox, bus: BusBox, end: EndBox, newStem: NewStemBox };
+const edgeTypes = { band: Band };
+
+/** Thickness of a band: its channel count, without filling the map. */
+const thickness = (channels: number): number => 2.5 + 1.5 * channels;
+
+function fileNames(doc: SessionDoc, bus: string): string[] {
+  try {
+    return doc.deliverables.filter((d) => d.bus === bus).map((d) => printName(doc, d, doc.range.start, 1).replace(/\.wav$/, ''));
+  } catch {
+    return [];
+  }
+}
+
+function build(doc: SessionDoc, height: number, culprits: Map<string, string>) {
+  const map = layoutMap(doc, height);
+  const nodes: Node[] = [
+    ...map.tracks.map((s): Node => ({ id: s.id, type: 'track', position: { x: s.x, y: s.y }, data: { track: s.track, hue: hueOf(stemOfTrack(doc, s.track.destination)), trouble: culprits.get(s.id) } })),
+    ...map.buses.map((s): Node => ({ id: s.id, type: 'bus', position: { x: s.x, y: s.y }, data: { bus: s.bus, height: s.height, files: fileNames(doc, s.id), trouble: culprits.get(s.id), sources: doc.buses.filter((b) => b.destination === s.id).length } })),
+    ...map.ends.map((s): Node => ({ id: s.id, type: s.id === NEW_STEM ? 'newStem' : 'end', position: { x: s.x, y: s.y }, data: { height: s.height } })),
+  ];
+  const edges: Edge[] = [];
+  for (const t of doc.tracks) {
+    if (!t.destination) continue;
+    const stem = stemOfTrack(doc, t.destination);
+    edges.push({
+      id: `band:${t.id}`, type: 'band', source: t.id, target: t.destination, reconnectable: 'target', deletable: false,
+      data: { hue: stem ? hueOf(stem) : 'var(--warn)', width: thickness(widthOf(t.layout)), channels: widthOf(t.layout), dashed: !stem, silent: t.muted },
+    });
+  }
+  for (const b of doc.buses) {
+    if (!b.destination) continue;
+    const trouble = culprits.has(b.id) && b.kind !== 'reference';
+    edges.push({
+      id: `band:${b.id}`, type: 'band', source: b.id, target: b.destination, reconnectable: 'target', deletable: false,
+      data: { hue: trouble ? 'var(--warn)' : hueOf(b), width: thickness(widthOf(b.layout)), channels: widthOf(b.layout), dashed: trouble, silent: b.muted },
+    });
+  }
+  return { nodes: nodes.map((n) => ({ ...n, draggable: false })), edges, height: map.height };
+}
+
+/** The map: bands in stem colours, as thick as they have channels. */
+export function FlowMap({ onNewStem }: { onNewStem: (track: string) => void }) {
+  const doc = useDoc();
+  const room = useRef<HTMLDivElement>(null);
+  const [height, setHeight] = useState(600);
+  useLayoutEffect(() => {
+    const observer = new ResizeObserver(() => setHeight(room.current?.clientHeight ?? 600));
+    observer.observe(room.current!);
+    return () => observer.disconnect();
+  }, []);
+  const selected = useSelection((s) => s.selected?.id);
+  const { nodes, edges, height: full } = useMemo(() => {
+    const culprits = new Map(pathAudit(doc).filter((c) => c.grade !== 'note').flatMap((c) => c.about.map((id) => [id, c.grade] as const)));
+    return build(doc, height, culprits);
+  }, [doc, height]);
+  const shown = useMemo(() => nodes.map((n) => ({ ...n, selected: n.id === selected })), [nodes, selected]);
+
+  const lead = ({ source, target }: Connection) => {
+    if (target === NEW_STEM) {
+      if (doc.tracks.some((t) => t.id === source)) onNewStem(source);
+      return;
+    }
+    if (doc.tracks.some((t) => t.id === source)) edit({ type: 'sendTracks', tracks: [source], destination: target });
+    else edit({ type: 'sendBus', bus: source, destination: target });
+  };
+  return (
+    <div ref={room} className="min-h-0 flex-1" data-testid="flow-map">
+      <ReactFlow
+        nodes={shown} edges={edges} nodeTypes={nodeTypes} edgeTypes={edgeTypes}
+        onConnect={lead} onReconnect={(_old, c) => lead(c)}
+        onNodeClick={(_e, n) => n.type !== 'newStem' && n.id !== MONITOR && select({ kind: n.type === 'track' ? 'track' : 'bus', id: n.id })}
+        onEdgeClick={(_e, edge) => select({ kind: doc.tracks.some((t) => t.id === edge.source) ? 'track' : 'bus', id: edge.source })}
+        nodesDraggable={false} zoomOnScroll={false} zoomOnPinch={false} zoomOnDoubleClick={false} panOnDrag={false} panOnScroll panOnScrollMode={'vertical' as never}
+        minZoom={1} maxZoom={1} translateExtent={[[0, 0], [962, full]]} connectionRadius={40} reconnectRadius={16} deleteKeyCode={null}
+        connectionLineStyle={{ stroke: 'var(--brass)', strokeWidth: 4 }} proOptions={{ hideAttribution: true }}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,50 @@
+import { MONITOR, referenceOf, type Bus, type SessionDoc, type Track } from '@/core/session';
+
+/** Where everything stands on the map, in pixels; left is where sound comes from. */
+export interface Spot {
+  id: string;
+  x: number;
+  y: number;
+  height: number;
+}
+
+export const TRACK_WIDTH = 176;
+export const BUS_WIDTH = 196;
+export const REFERENCE_WIDTH = 172;
+export const END_WIDTH = 124;
+export const NEW_STEM = 'new-stem';
+const TRACK_HEIGHT = 42;
+const BUS_HEIGHT = 84;
+const COLUMNS = { tracks: 14, buses: 292, reference: 588, end: 828 } as const;
+const TOP = 8;
+
+export interface MapLayout {
+  tracks: (Spot & { track: Track })[];
+  buses: (Spot & { bus: Bus })[];
+  ends: Spot[];
+  height: number;
+}
+
+/** Places tracks and buses so that each column starts at the top and is spread over the height of the longest. */
+export function layoutMap(doc: SessionDoc, roomHeight: number): MapLayout {
+  const reference = referenceOf(doc);
+  const others = doc.buses.filter((b) => b !== reference);
+  // Close together when there are many, with air when there are few.
+  const step = Math.max(TRACK_HEIGHT + 5, Math.min(62, (roomHeight - TOP) / Math.max(1, doc.tracks.length)));
+  const tracks = doc.tracks.map((track, i) => ({ id: track.id, track, x: COLUMNS.tracks, y: TOP + i * step, height: TRACK_HEIGHT }));
+  const slots = others.length + 1;
+  const busStep = Math.max(BUS_HEIGHT + 10, Math.min(112, (roomHeight - TOP) / slots));
+  const buses: MapLayout['buses'] = others.map((bus, i) => ({ id: bus.id, bus, x: COLUMNS.buses, y: TOP + i * busStep, height: BUS_HEIGHT }));
+  const newStemY = TOP + others.length * busStep;
+  const height = Math.max(roomHeight, TOP + tracks.length * step, newStemY + 40) + 8;
+  if (reference) buses.push({ id: reference.id, bus: reference, x: COLUMNS.reference, y: TOP + Math.min(96, busStep), height: 236 });
+  return {
+    tracks,
+    buses,
+    ends: [
+      { id: NEW_STEM, x: COLUMNS.buses, y: newStemY, height: 34 },
+      { id: MONITOR, x: COLUMNS.end, y: TOP + Math.min(96, busStep) + 20, height: 96 },
+    ],
+    height,
+  };
+}

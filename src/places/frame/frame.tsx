@@ -1,0 +1,61 @@
+'use client';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useEffect, type ReactNode } from 'react';
+import { Toaster } from 'sonner';
+import { deliverLeftTakes, openSession, refreshDevices, useScheme, useSession } from '@/client';
+import { TipProvider } from '@/parts';
+import { CommandSearch } from './commandSearch';
+import { GlobalKeys } from './globalKeys';
+import { KeysSheet } from './keysSheet';
+import { RollBar } from './rollBar';
+import { RollQuestion } from './rollQuestion';
+import { TopBar } from './topBar';
+
+/** What surrounds every place: the path above, the roll bar below. */
+export function Frame({ session, children }: { session: string; children: ReactNode }) {
+  const doc = useSession((s) => (s.id === session ? s.doc : null));
+  const missing = useSession((s) => s.missing);
+  const scheme = useScheme((s) => s.scheme);
+  const router = useRouter();
+  useEffect(() => {
+    void openSession(session);
+    void refreshDevices();
+    deliverLeftTakes();
+    navigator.mediaDevices?.addEventListener('devicechange', refreshDevices);
+    return () => navigator.mediaDevices?.removeEventListener('devicechange', refreshDevices);
+  }, [session]);
+
+  if (missing) {
+    return (
+      <Notice>
+        <p>{missing}</p>
+        <button className="btn btn-main" onClick={() => router.push('/')}>Open the newest session</button>
+      </Notice>
+    );
+  }
+  if (!doc) return <Notice><p className="text-quiet">Opening the session…</p></Notice>;
+  return (
+    <TipProvider>
+      <div className="grid h-screen min-w-[1100px] grid-rows-[48px_minmax(0,1fr)_61px]">
+        <TopBar session={session} />
+        <main className="flex min-h-0">{children}</main>
+        <RollBar />
+      </div>
+      <GlobalKeys session={session} />
+      <CommandSearch session={session} />
+      <KeysSheet />
+      <RollQuestion />
+      <Toaster theme={scheme === 'up' ? 'light' : 'dark'} position="bottom-center" offset={76} toastOptions={{ style: { background: 'var(--raised)', color: 'var(--text)', border: '1px solid var(--line)', fontFamily: 'var(--font-sans)' } }} />
+    </TipProvider>
+  );
+}
+
+function Notice({ children }: { children: ReactNode }) {
+  return (
+    <div className="grid h-screen place-content-center gap-4 text-center">
+      <Link href="/" className="text-[18px] font-[640] tracking-[0.2em]" style={{ fontStretch: '125%' }}>WIDE·ROOM</Link>
+      {children}
+    </div>
+  );
+}

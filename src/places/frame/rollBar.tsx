@@ -1,0 +1,142 @@
+'use client';
+import { Circle, Play, SkipBack, Square } from 'lucide-react';
+import { useRef } from 'react';
+import { edit, locate, position, preview, readLoudness, record, recentLevel, stop, toggle, useDevices, useDoc, useTakes, useTransport } from '@/client';
+import { lineId, referenceOf } from '@/core/session';
+import { layoutOf } from '@/core/speakers';
+import { formatDb } from '@/core/units';
+import { Meter, NumberField, TimecodeField, timecodeOf, Tip, useFrame } from '@/parts';
+
+export function RollBar() {
+  const doc = useDoc();
+  const { state } = useTransport();
+  const recording = state === 'recording';
+  return (
+    <footer className={`flex items-center gap-5 bg-panel px-4 ${recording ? 'border-t-[3px] border-rec' : 'border-t'}`} data-roll={state}>
+      <div className="flex gap-2">
+        <Tip text="To the start of the range" keys="home">
+          <button aria-label="To the start" className="btn size-[34px]! justify-center p-0!" disabled={recording} onClick={() => locate(doc.range.start)}><SkipBack size={16} /></button>
+        </Tip>
+        <Tip text={state === 'stopped' ? 'Play' : 'Stop'} keys="space">
+          <button aria-label={state === 'stopped' ? 'Play' : 'Stop'} className="btn size-[34px]! justify-center p-0!" onClick={toggle}>
+            {state === 'stopped' ? <Play size={16} /> : <Square size={15} />}
+          </button>
+        </Tip>
+        <Tip text={recording ? 'Stop recording' : 'Record on all armed tracks'} keys="r">
+          <button
+            aria-label={recording ? 'Stop recording' : 'Record'} className="btn size-[34px]! justify-center border-rec! p-0!"
+            style={recording ? { background: 'var(--rec)', color: 'var(--on-rec)' } : { color: 'var(--rec)' }}
+            onClick={() => (recording ? stop() : void record())}
+          >
+            <Circle size={15} fill={recording ? 'currentColor' : 'none'} strokeWidth={2.4} />
+          </button>
+        </Tip>
+      </div>
+      <Clock />
+      <div className="small leading-[18px]">
+        <div className="flex items-center gap-0.5"><span className="w-[42px] text-quiet">Range</span>
+          <TimecodeField label="Start of the range" sample={doc.range.start} onChange={(start) => edit({ type: 'setRange', start, end: doc.range.end })} />
+          <span className="text-quiet">→</span>
+          <TimecodeField label="End of the range" sample={doc.range.end} onChange={(end) => edit({ type: 'setRange', start: doc.range.start, end })} />
+        </div>
+        <RecordState />
+      </div>
+      <div className="small ml-auto leading-[20px]">
+        <div className="flex items-center gap-1.5">
+          <span className="text-quiet">Monitor</span>
+          <span>{doc.format.layout} → stereo</span>
+        </div>
+        <div className="flex items-center gap-1">
+          <NumberField
+            label="Monitor level" value={doc.monitor.level} unit="dB" min={-100} max={12} step={0.5} reset={-12} className="-ml-1"
+            onPreview={(level) => preview({ type: 'setMonitor', level })} onChange={(level) => edit({ type: 'setMonitor', level })}
+          />
+          <button className="chip h-[18px]!" aria-pressed={doc.monitor.dimmed} onClick={() => edit({ type: 'setMonitor', dimmed: !doc.monitor.dimmed })}>dim</button>
+          <button className="chip h-[18px]!" aria-pressed={doc.monitor.muted} onClick={() => edit({ type: 'setMonitor', muted: !doc.monitor.muted })}>mute</button>
+        </div>
+      </div>
+      <ReferenceMeter />
+      <Loudness />
+    </footer>
+  );
+}
+
+function Clock() {
+  const doc = useDoc();
+  const text = useRef<HTMLInputElement>(null);
+  const { state, position: at } = useTransport();
+  useFrame(() => {
+    if (text.current && state !== 'stopped' && document.activeElement !== text.current) text.current.value = timecodeOf(doc, position());
+  });
+  if (state === 'stopped') return <TimecodeField label="Locate" sample={at} onChange={locate} className="w-[11.6ch]! text-[23px]!" />;
+  return (
+    <input
+      ref={text} readOnly aria-label="Timecode" defaultValue={timecodeOf(doc, at)} tabIndex={-1}
+      className={`figure w-[11.6ch] bg-transparent px-1 text-[23px]! outline-none ${state === 'recording' ? 'text-rec' : ''}`}
+    />
+  );
+}
+
+function RecordState() {
+  const doc = useDoc();
+  const { state, misses } = useTransport();
+  const running = useTakes((s) => s.running);
+  const elapsed = useRef<HTMLSpanElement>(null);
+  const { list } = useDevices();
+  const { sampleRate } = doc.format;
+  const armed = doc.tracks.filter((t) => t.armed);
+  useFrame(() => {
+    if (elapsed.current) elapsed.current.textContent = ((position() - useTransport.getState().position) / sampleRate).toFixed(1);
+  });
+  if (state === 'recording') {
+    const trouble = running.some((t) => t.trouble);
+    return (
+      <div className="font-[620] text-rec" role="status">
+        Recording{running[0]?.number ? ` take ${running.map((t) => t.number).join(', ')}` : ''} · <span ref={elapsed} className="figure" /> s
+        {trouble && <span className="ml-2 text-warn">kept in this browser</span>}
+      </div>
+    );
+  }
+  const lines = armed.flatMap((t) => t.inputs).filter((l): l is string => l !== null);
+  const heard = lines.filter((id) => list.some((d) => d.slot >= 0 && d.lines.some((_, c) => lineId(d.id, c) === id && recentLevel(`device/${d.slot}/${c}`) > -60)));
+  return (
+    <div className="flex gap-2">
+      <span className="text-quiet">{armed.length === 0 ? 'no track armed' : armed.length === 1 ? `${armed[0]!.name} armed` : `${armed.length} tracks armed`}</span>
+      {heard.length > 0 && <span className="text-fine">signal</span>}
+      {running.length > 0 && <span className="text-warn">finishing take…</span>}
+      {misses > 0 && <span className="text-warn" title="Blocks that waited for samples">{misses} late</span>}
+    </div>
+  );
+}
+
+function ReferenceMeter() {
+  const doc = useDoc();
+  const reference = referenceOf(doc);
+  if (!reference) return null;
+  return (
+    <div className="grid w-[190px] grid-cols-[26px_1fr] items-center gap-x-1.5" data-testid="reference-meter">
+      {layoutOf(reference.layout).speakers.map((s, c) => (
+        <div key={s.label} className="contents">
+          <span className="text-[8.5px] leading-[8px] text-quiet">{s.label}</span>
+          <Meter keys={[`out/${reference.id}/${c}`]} label={`Reference ${s.label}`} height={5} />
+        </div>
+      ))}
+    </div>
+  );
+}
+
+function Loudness() {
+  const short = useRef<HTMLSpanElement>(null);
+  const whole = useRef<HTMLSpanElement>(null);
+  useFrame(() => {
+    const l = readLoudness();
+    if (whole.current) whole.current.textContent = formatDb(l.integrated);
+    if (short.current) short.current.textContent = formatDb(l.shortTerm);
+  });
+  return (
+    <div className="w-[104px] text-right leading-tight" title="Integrated loudness since rolling began, and short-term">
+      <div><span ref={whole} className="figure text-[15px]!" data-testid="reference-loudness">–∞</span> <span className="small text-quiet">LUFS</span></div>
+      <div className="small text-quiet">short <span ref={short} className="figure">–∞</span></div>
+    </div>
+  );
+}

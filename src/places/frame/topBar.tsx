@@ -1,0 +1,82 @@
+'use client';
+import { Search, Undo2, Redo2, Lightbulb } from 'lucide-react';
+import Link from 'next/link';
+import { usePathname } from 'next/navigation';
+import { Popover } from 'radix-ui';
+import { Fragment } from 'react';
+import { toggleScheme, travel, useChecks, useCommands, useDoc, useSession } from '@/client';
+import type { Check, Dot } from '@/core/checks';
+import { frameRate } from '@/core/units';
+import { CheckList, Tip } from '@/parts';
+import { PLACES } from './places';
+
+const DOTS: Record<Dot, string> = { grey: 'var(--line)', green: 'var(--fine)', amber: 'var(--warn)', red: 'var(--stop)' };
+
+export function TopBar({ session }: { session: string }) {
+  const doc = useDoc();
+  const at = usePathname().split('/').at(-1);
+  const { checks, dots } = useChecks();
+  const { undo, redo, online } = useSession();
+  const { sampleRate, wordLength, frameRate: fps, layout } = doc.format;
+  return (
+    <header className="flex items-center gap-4 border-b px-4">
+      <Link href={`/s/${session}/brief`} className="mr-3 whitespace-nowrap text-[14px] font-[640] tracking-[0.14em]" style={{ fontStretch: '125%' }}>WIDE·ROOM</Link>
+      <nav aria-label="Places" className="flex items-center gap-2">
+        {PLACES.map((p, i) => (
+          <Fragment key={p.id}>
+            {i > 0 && <span className="h-px w-3.5 bg-line" />}
+            <Link
+              href={`/s/${session}/${p.id}`} aria-current={at === p.id ? 'page' : undefined} title={`${p.name} (${p.key})`}
+              className={`flex h-[34px] items-center gap-2 border-b-2 px-0.5 text-[13.5px] ${at === p.id ? 'border-brass font-[560]' : 'border-transparent text-quiet hover:text-text'}`}
+            >
+              <span className="size-[8px] rounded-full" style={{ background: dots ? DOTS[dots[p.id]] : 'var(--line)' }} data-dot={dots?.[p.id]} />
+              {p.name}
+            </Link>
+          </Fragment>
+        ))}
+      </nav>
+      <div className="ml-auto flex min-w-0 items-center gap-1">
+        {!online && <span className="small mr-2 whitespace-nowrap text-warn" role="status">server away, nothing is lost</span>}
+        <Tip text={undo ? `Undo: ${undo}` : 'Nothing to undo'} keys="mod+z">
+          <button aria-label="Undo" className="btn btn-bare px-1.5!" disabled={!undo} onClick={() => void travel('undo')}><Undo2 size={15} /></button>
+        </Tip>
+        <Tip text={redo ? `Redo: ${redo}` : 'Nothing to redo'} keys="mod+shift+z">
+          <button aria-label="Redo" className="btn btn-bare px-1.5!" disabled={!redo} onClick={() => void travel('redo')}><Redo2 size={15} /></button>
+        </Tip>
+      </div>
+      <div className="min-w-0 text-right leading-tight">
+        <div className="truncate font-[580]">{doc.name}</div>
+        <div className="figure whitespace-nowrap text-quiet">
+          {sampleRate / 1000} kHz · {wordLength} bit · {frameRate(fps).id} fps · {layout}
+        </div>
+      </div>
+      <ChecksButton checks={checks} />
+      <Tip text="Lights up or down" keys="l">
+        <button aria-label="Lights up or down" className="btn btn-bare px-1.5!" onClick={toggleScheme}><Lightbulb size={15} /></button>
+      </Tip>
+      <button className="btn" aria-label="Search for an action" onClick={() => useCommands.setState({ searchOpen: true })}>
+        <Search size={14} className="text-quiet" />
+        <kbd className="figure text-quiet">Ctrl K</kbd>
+      </button>
+    </header>
+  );
+}
+
+function ChecksButton({ checks }: { checks: Check[] }) {
+  const counted = checks.filter((c) => c.grade !== 'note');
+  const colour = counted.some((c) => c.grade === 'stop') ? 'var(--stop)' : counted.length ? 'var(--warn)' : 'var(--fine)';
+  return (
+    <Popover.Root>
+      <Popover.Trigger className="btn whitespace-nowrap" aria-label={`${counted.length} checks`}>
+        <span className="size-[8px] rounded-full" style={{ background: colour }} />
+        {counted.length === 1 ? '1 check' : `${counted.length} checks`}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="end" sideOffset={8} className="pop max-h-[70vh] w-[360px] overflow-auto bg-panel! p-4">
+          <h3 className="title mb-3">Checks</h3>
+          <CheckList checks={checks} empty="Nothing stands in the way." />
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

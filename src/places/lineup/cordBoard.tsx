@@ -1,0 +1,152 @@
+'use client';
+import { BaseEdge, getBezierPath, Handle, Position, ReactFlow, type Connection, type Edge, type EdgeProps, type Node, type NodeProps } from '@xyflow/react';
+import '@xyflow/react/dist/base.css';
+import { Headphones } from 'lucide-react';
+import { memo, useMemo } from 'react';
+import { arm, edit, select, useDevices, useDoc, useSelection, type DeviceState } from '@/client';
+import { lineId, type InputHearing, type SessionDoc, type Track } from '@/core/session';
+import { layoutOf } from '@/core/speakers';
+import { Choice, Meter, PeakFigure } from '@/parts';
+import { patch, unpatch } from './patching';
+
+const LINE_STEP = 60;
+const TRACK_STEP = 56;
+const LINE_WIDTH = 400;
+const TRACK_X = 580;
+const TRACK_WIDTH = 336;
+
+type LineNode = Node<{ device: DeviceState; channel: number; name: string }, 'line'>;
+type TrackNode = Node<{ track: Track }, 'track'>;
+
+const LineBox = memo(function LineBox({ data }: NodeProps<LineNode>) {
+  const { device, channel, name } = data;
+  const id = lineId(device.id, channel);
+  const selected = useSelection((s) => s.selected?.kind === 'line' && s.selected.id === id);
+  const keys = [`device/${device.slot}/${channel}`];
+  return (
+    <button
+      className={`flex h-[50px] items-center gap-3 rounded-md border bg-panel px-3 text-left ${selected ? 'border-brass' : ''}`} style={{ width: LINE_WIDTH }}
+      onClick={() => select({ kind: 'line', id })} data-line={id} aria-label={`Line ${channel + 1}, ${name}`}
+    >
+      <span className="figure w-[2ch] text-quiet">{channel + 1}</span>
+      <span className="min-w-0 flex-1">
+        <b className="block truncate font-[580]">{name}</b>
+        <span className="small block text-quiet">{device.state === 'on' ? 'on' : 'device is off'}</span>
+      </span>
+      <Meter keys={keys} label={`Level of ${name}`} zone className="w-[150px]" />
+      <span className="w-[52px] text-right leading-tight">
+        <PeakFigure keys={keys} />
+        <span className="small block text-quiet">peak</span>
+      </span>
+      <Handle type="source" position={Position.Right} id="out" aria-label={`Pull a cord from ${name}`} />
+    </button>
+  );
+});
+
+const HEARING: { value: InputHearing; label: string }[] = [
+  { value: 'never', label: 'never' },
+  { value: 'armed', label: 'while armed' },
+  { value: 'rolling', label: 'while recording' },
+];
+
+const TrackBox = memo(function TrackBox({ data: { track } }: NodeProps<TrackNode>) {
+  const labels = layoutOf(track.layout).speakers.map((s) => s.label);
+  return (
+    <div className="relative flex items-center gap-3 rounded-md border bg-panel px-3" style={{ width: TRACK_WIDTH, height: heightOf(track) }} data-track={track.id}>
+      <ArmButton track={track} />
+      <span className="min-w-0 flex-1">
+        <b className="block truncate font-[580]">{track.name}</b>
+        <span className="small block text-quiet">{layoutOf(track.layout).name} · processed + dry copy</span>
+      </span>
+      <Headphones size={14} className="text-quiet" />
+      <Choice look="bare" label={`When the input of ${track.name} is heard`} value={track.hearing} options={HEARING} onChange={(hearing) => edit({ type: 'setTrack', track: track.id, hearing })} className="small nodrag text-quiet" />
+      {labels.map((label, c) => (
+        <Handle key={c} type="target" position={Position.Left} id={String(c)} style={{ top: channelTop(track, c) }} title={labels.length > 1 ? `${track.name} ${label}` : track.name} />
+      ))}
+    </div>
+  );
+});
+
+export function ArmButton({ track }: { track: Track }) {
+  return (
+    <button
+      aria-label={`Arm ${track.name}`} aria-pressed={track.armed} title={track.armed ? 'Disarm' : 'Arm for recording'}
+      className="nodrag grid size-[20px] shrink-0 place-items-center rounded-full border-[1.5px]" style={{ borderColor: track.armed ? 'var(--rec)' : 'var(--line)' }}
+      onClick={(e) => {
+        e.stopPropagation();
+        arm(track.id);
+      }}
+    >
+      {track.armed && <span className="size-[10px] rounded-full bg-rec" />}
+    </button>
+  );
+}
+
+const heightOf = (track: Track): number => Math.max(46, track.inputs.length * 15 + 8);
+const channelTop = (track: Track, c: number): number => (heightOf(track) * (c + 0.5)) / track.inputs.length;
+
+function Cord(props: EdgeProps) {
+  const [path] = getBezierPath({ ...props, curvature: 0.4 });
+  const colour = props.selected ? 'var(--brass)' : (props.data?.colour as string);
+  return <BaseEdge id={props.id} path={path} style={{ stroke: colour, strokeWidth: props.selected ? 3 : 2 }} interactionWidth={18} />;
+}
+
+const nodeTypes = { line: LineBox, track: TrackBox };
+const edgeTypes = { cord: Cord };
+
+function nodesOf(doc: SessionDoc, device: DeviceState): (LineNode | TrackNode)[] {
+  const lines = device.lines.map((given, channel): LineNode => ({
+    id: lineId(device.id, channel), type: 'line', position: { x: 16, y: 8 + channel * LINE_STEP }, draggable: false,
+    data: { device, channel, name: doc.lines.find((l) => l.id === lineId(device.id, channel))?.name ?? given },
+  }));
+  let y = 8;
+  const tracks = doc.tracks.map((track): TrackNode => {
+    const node: TrackNode = { id: track.id, type: 'track', position: { x: TRACK_X, y }, draggable: false, data: { track } };
+    y += heightOf(track) + TRACK_STEP - 46;
+    return node;
+  });
+  return [...lines, ...tracks];
+}
+
+function cordsOf(doc: SessionDoc, device: DeviceState): Edge[] {
+  return doc.tracks.flatMap((track) =>
+    track.inputs.flatMap((line, channel) => {
+      if (!line || !line.startsWith(`${device.id}/`)) return [];
+      const colour = track.armed ? 'var(--rec)' : 'var(--quiet)';
+      return [{ id: `${track.id}:${channel}`, type: 'cord', source: line, sourceHandle: 'out', target: track.id, targetHandle: String(channel), data: { colour }, reconnectable: 'target' as const }];
+    }),
+  );
+}
+
+/** The board where cords are pulled from lines to tracks; Delete takes a chosen cord out. */
+export function CordBoard() {
+  const doc = useDoc();
+  const { list, shown } = useDevices();
+  const device = list.find((d) => d.id === shown) ?? list[0]!;
+  const nodes = useMemo(() => nodesOf(doc, device), [doc, device]);
+  const edges = useMemo(() => cordsOf(doc, device), [doc, device]);
+  const bottom = Math.max(...nodes.map((n) => n.position.y), 0) + 130;
+  const join = (c: Connection) => {
+    const line = Number(c.source.split('/').at(-1)) - 1;
+    patch(doc, device, line, c.target, Number(c.targetHandle));
+  };
+  const apart = (id: string) => {
+    const [track, channel] = id.split(':');
+    unpatch(track!, Number(channel));
+  };
+  return (
+    <div className="min-h-0 flex-1" data-testid="cords">
+      <ReactFlow
+        nodes={nodes} edges={edges} nodeTypes={nodeTypes} edgeTypes={edgeTypes}
+        onConnect={join} onEdgesDelete={(gone) => gone.forEach((e) => apart(e.id))}
+        onReconnect={(old, c) => {
+          apart(old.id);
+          join(c);
+        }}
+        nodesDraggable={false} zoomOnScroll={false} zoomOnPinch={false} zoomOnDoubleClick={false} panOnDrag={false} panOnScroll panOnScrollMode={'vertical' as never}
+        translateExtent={[[0, 0], [960, Math.max(bottom, 560)]]} minZoom={1} maxZoom={1} connectionRadius={28} connectionLineStyle={{ stroke: 'var(--brass)', strokeWidth: 2.5 }}
+        deleteKeyCode={['Delete', 'Backspace']} proOptions={{ hideAttribution: true }}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,57 @@
+'use client';
+import { edit, useDevices, useDoc } from '@/client';
+import { ChainView, Meter, PeakFigure } from '@/parts';
+
+/** The selected line: its name, level and chain. */
+export function LineInspector({ line: selected }: { line: string | null }) {
+  const doc = useDoc();
+  const { list, shown } = useDevices();
+  const id = selected ?? doc.lines.find((l) => l.device === shown)?.id ?? null;
+  const device = list.find((d) => id?.startsWith(`${d.id}/`));
+  const channel = id ? Number(id.split('/').at(-1)) - 1 : -1;
+  if (!id || !device) return <p className="small pr-6 text-quiet">Choose a line to see its chain. Pull a cord from a line to a track to record it.</p>;
+  const line = doc.lines.find((l) => l.id === id);
+  const tracks = doc.tracks.filter((t) => t.inputs.includes(id));
+  const takes = doc.tracks.filter((t) => t.inputs.includes(id)).flatMap((t) => t.takes.map((k) => k.number));
+  const keys = [`device/${device.slot}/${channel}`];
+  if (!line) {
+    return (
+      <>
+        <h2 className="title pr-6">Line {channel + 1} · {device.lines[channel]}</h2>
+        <p className="small mt-2 text-quiet">Not patched yet. With a cord to a track it gets a chain: low cut, gate, compressor.</p>
+        <button className="btn mt-3" onClick={() => edit({ type: 'addLine', device: device.id, channel, name: device.lines[channel] ?? `Line ${channel + 1}` })}>Prepare its chain</button>
+      </>
+    );
+  }
+  return (
+    <>
+      <h2 className="title flex items-baseline gap-1.5 pr-6">
+        <span className="whitespace-nowrap">Line {channel + 1} ·</span>
+        <input
+          aria-label="Name of the line" defaultValue={line.name} key={line.name} maxLength={60} className="min-w-0 flex-1 rounded-[4px] border border-transparent bg-transparent px-1 hover:border-line focus:border-brass focus:outline-none"
+          onBlur={(e) => e.target.value.trim() && e.target.value !== line.name && edit({ type: 'nameLine', line: id, name: e.target.value.trim() })}
+          onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+        />
+      </h2>
+      <p className="small text-quiet">→ {tracks.length ? tracks.map((t) => t.name).join(', ') : 'no track'}</p>
+      <div className="mt-3 flex items-center gap-2">
+        <span className="small w-[26px] text-quiet">in</span>
+        <Meter keys={keys} label="Level of the line" zone className="flex-1" />
+        <PeakFigure keys={keys} className="w-[6ch] text-right" />
+      </div>
+      {tracks.length > 0 && (
+        <div className="mb-1 mt-1.5 flex items-center gap-2">
+          <span className="small w-[26px] text-quiet">out</span>
+          <Meter keys={[`out/${id}/0`]} label="Level after the chain" zone className="flex-1" />
+          <PeakFigure keys={[`out/${id}/0`]} className="w-[6ch] text-right" />
+        </div>
+      )}
+      <h3 className="mb-2 mt-4 font-[580]">Chain</h3>
+      <ChainView owner={{ kind: 'line', id }} />
+      <p className="small mt-4 border-t pt-3 text-quiet">
+        Recorded: what comes out of the chain, with an untouched copy of the line beside it.
+        {takes.length > 0 && ` ${takes.length} ${takes.length === 1 ? 'take' : 'takes'} went through it; each keeps the setting it had.`}
+      </p>
+    </>
+  );
+}

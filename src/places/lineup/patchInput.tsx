@@ -1,0 +1,29 @@
+'use client';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { edit, useDevices, useDoc } from '@/client';
+import { readPatch } from './patching';
+
+/** Cords by typing. */
+export function PatchInput() {
+  const doc = useDoc();
+  const { list, shown } = useDevices();
+  const [text, setText] = useState('');
+  const device = list.find((d) => d.id === shown) ?? list[0]!;
+  return (
+    <form
+      className="flex shrink-0 gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        try {
+          if (edit(...readPatch(doc, device, text))) setText('');
+        } catch (error) {
+          toast.error((error as Error).message);
+        }
+      }}
+    >
+      <input aria-label="Patch by typing" className="field figure w-[240px]!" placeholder="1 > Pilot, or 5-6 > Boat" value={text} onChange={(e) => setText(e.target.value)} />
+      <button className="btn" disabled={!text.trim()}>Patch</button>
+    </form>
+  );
+}

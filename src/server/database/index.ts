@@ -1,0 +1,2 @@
+export { db, openDatabase, closeDatabase } from './client';
+export * as tables from './schema';

@@ -1,0 +1,72 @@
+import { index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
+import type { Patch, SessionDoc, Stage } from '@/core/session';
+import type { Proof } from '@/core/print';
+
+export const sessions = pgTable('sessions', {
+  id: text('id').primaryKey(),
+  revision: integer('revision').notNull(),
+  doc: jsonb('doc').$type<SessionDoc>().notNull(),
+  createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
+});
+
+/** Every change in order. Undo and redo are changes too; `undoes` names the revision they concern. */
+export const edits = pgTable(
+  'edits',
+  {
+    session: text('session').notNull().references(() => sessions.id, { onDelete: 'cascade' }),
+    revision: integer('revision').notNull(),
+    /** Made by the client: the same edit sent twice is applied once. */
+    editId: text('edit_id').notNull(),
+    kind: text('kind').$type<'edit' | 'undo' | 'redo' | 'aside'>().notNull(),
+    undoes: integer('undoes'),
+    label: text('label').notNull(),
+    edits: jsonb('edits').$type<unknown[]>().notNull(),
+    patches: jsonb('patches').$type<Patch[]>().notNull(),
+    inverse: jsonb('inverse').$type<Patch[]>().notNull(),
+    at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
+  },
+  (t) => [primaryKey({ columns: [t.session, t.revision] }), index('edits_by_id').on(t.session, t.editId)],
+);
+
+export const media = pgTable('media', {
+  id: text('id').primaryKey(),
+  session: text('session').notNull().references(() => sessions.id, { onDelete: 'cascade' }),
+  /** File name within the session's media folder. */
+  file: text('file').notNull(),
+  kind: text('kind').$type<'file' | 'take' | 'dry'>().notNull(),
+  channels: integer('channels').notNull(),
+  frames: integer('frames').notNull(),
+  sampleRate: integer('sample_rate').notNull(),
+  createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
+});
+
+export const recordings = pgTable('recordings', {
+  id: text('id').primaryKey(),
+  session: text('session').notNull().references(() => sessions.id, { onDelete: 'cascade' }),
+  track: text('track').notNull(),
+  take: integer('take').notNull(),
+  /** Timeline sample of the first frame. */
+  start: integer('start').notNull(),
+  channels: integer('channels').notNull(),
+  state: text('state').$type<'rolling' | 'recovered' | 'finished' | 'empty'>().notNull(),
+  file: text('file').notNull(),
+  dryFile: text('dry_file').notNull(),
+  chains: jsonb('chains').$type<Stage[][]>().notNull(),
+  lineNames: jsonb('line_names').$type<string[]>().notNull(),
+  startedAt: timestamp('started_at', { withTimezone: true }).notNull().defaultNow(),
+});
+
+export const prints = pgTable('prints', {
+  id: text('id').primaryKey(),
+  session: text('session').notNull().references(() => sessions.id, { onDelete: 'cascade' }),
+  version: integer('version').notNull(),
+  state: text('state').$type<'running' | 'done' | 'failed' | 'cancelled'>().notNull(),
+  start: integer('start').notNull(),
+  end: integer('end').notNull(),
+  /** The session as it was printed. */
+  doc: jsonb('doc').$type<SessionDoc>().notNull(),
+  proof: jsonb('proof').$type<Proof>(),
+  message: text('message'),
+  seconds: integer('seconds_ms'),
+  startedAt: timestamp('started_at', { withTimezone: true }).notNull().defaultNow(),
+});

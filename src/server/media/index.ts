@@ -1,0 +1,5 @@
+export * from './fileSource';
+export * from './wavReader';
+export * from './peaks';
+export * from './store';
+export * from './blocks';

@@ -1,0 +1,50 @@
+import { FrameCodec, parseWav, readFrames, type WavInfo } from '@/core/files';
+import type { Kernels } from '@/core/kernels';
+import { FileSource } from './fileSource';
+
+interface OpenFile {
+  source: FileSource;
+  info: WavInfo;
+  codec: FrameCodec;
+}
+
+/** Reads frames of many WAV files as planar f32; keeps files open until `close`. */
+export class WavReader {
+  private readonly files = new Map<string, Promise<OpenFile>>();
+
+  constructor(
+    private readonly k: Kernels,
+    private readonly pathOf: (media: string) => string | Promise<string>,
+    private readonly mostFrames: number,
+  ) {}
+
+  private open(media: string): Promise<OpenFile> {
+    let found = this.files.get(media);
+    if (!found) {
+      found = (async () => {
+        const source = await FileSource.open(await this.pathOf(media));
+        const info = await parseWav(source);
+        return { source, info, codec: new FrameCodec(this.k, info.format, info.channels, this.mostFrames) };
+      })();
+      this.files.set(media, found);
+    }
+    return found;
+  }
+
+  /** One array a channel, views that the next read of the same file overwrites. */
+  readonly read = async (media: string, from: number, frames: number): Promise<Float32Array[]> => {
+    const { source, info, codec } = await this.open(media);
+    const bytes = await readFrames(source, info, from, Math.min(frames, this.mostFrames));
+    const n = codec.decode(bytes);
+    return Array.from({ length: info.channels }, (_, c) => codec.planar.view(c, n));
+  };
+
+  async close(): Promise<void> {
+    for (const file of this.files.values()) {
+      const { source, codec } = await file;
+      codec.free();
+      await source.close();
+    }
+    this.files.clear();
+  }
+}

@@ -1,0 +1,2 @@
+export * from './prints';
+export * from './printJob';

@@ -1,0 +1,21 @@
+import { parentPort, workerData } from 'node:worker_threads';
+import { newKernels } from '../kernels';
+import { runPrint, type PrintJob } from './printJob';
+
+// Runs one print beside the server, so that playing and recording go on meanwhile.
+const port = parentPort!;
+const abort = new AbortController();
+port.on('message', (message) => {
+  if (message === 'cancel') abort.abort(new Error('cancelled'));
+});
+
+let last = 0;
+runPrint(newKernels(), workerData as PrintJob, (phase, share) => {
+  const now = Date.now();
+  if (now - last < 100 && share < 1) return;
+  last = now;
+  port.postMessage({ phase, share });
+}, abort.signal)
+  .then((proof) => port.postMessage({ proof }))
+  .catch((error: Error) => port.postMessage(abort.signal.aborted ? { cancelled: true } : { error: error.message }))
+  .finally(() => port.close());

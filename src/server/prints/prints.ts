@@ -1,0 +1,147 @@
+import { createReadStream } from 'node:fs';
+import path from 'node:path';
+import { Worker } from 'node:worker_threads';
+import { and, desc, eq, max } from 'drizzle-orm';
+import { nanoid } from 'nanoid';
+import yazl from 'yazl';
+import { safeName, type Proof } from '@/core/print';
+import { printCheck, type Check } from '@/core/checks';
+import type { SessionDoc } from '@/core/session';
+import { appDir, mediaPath, sessionDir } from '../config';
+import { db, tables } from '../database';
+import { Refused } from '../http';
+import { log } from '../log';
+import { mediaOf } from '../media';
+import { openSession, publish } from '../sessions';
+import { shared } from '../shared';
+import { reportText } from './report';
+import type { PrintPhase } from './printJob';
+
+type Row = typeof tables.prints.$inferSelect;
+
+export interface PrintFacts {
+  id: string;
+  version: number;
+  state: Row['state'];
+  start: number;
+  end: number;
+  proof: Proof | null;
+  message: string | null;
+  /** How long the print and its measuring took. */
+  milliseconds: number | null;
+  phase: PrintPhase | null;
+  share: number;
+  /** Milliseconds that are likely left; null while unknown. */
+  left: number | null;
+}
+
+interface Running {
+  worker: Worker;
+  phase: PrintPhase;
+  share: number;
+  began: number;
+}
+
+const running = () => shared('prints-running', () => new Map<string, Running>());
+
+// Printing is about half the work, measuring the other.
+const overall = (r: Running): number => (r.phase === 'printing' ? r.share / 2 : 0.5 + r.share / 2);
+
+function factsOf(row: Row): PrintFacts {
+  const r = running().get(row.id);
+  const share = r ? overall(r) : row.state === 'done' ? 1 : 0;
+  return {
+    id: row.id, version: row.version, state: row.state, start: row.start, end: row.end, proof: row.proof, message: row.message,
+    milliseconds: row.seconds, phase: r?.phase ?? null, share,
+    left: r && share > 0.03 ? ((Date.now() - r.began) * (1 - share)) / share : null,
+  };
+}
+
+async function rowOf(id: string): Promise<Row> {
+  const [row] = await (await db()).select().from(tables.prints).where(eq(tables.prints.id, id));
+  if (!row) throw new Refused(404, `There is no print "${id}".`);
+  return row;
+}
+
+export async function listPrints(session: string): Promise<PrintFacts[]> {
+  const rows = await (await db()).select().from(tables.prints).where(eq(tables.prints.session, session)).orderBy(desc(tables.prints.version));
+  return rows.map(factsOf);
+}
+
+export const printFacts = async (id: string): Promise<PrintFacts> => factsOf(await rowOf(id));
+
+const dirOf = (session: string, version: number): string => path.join(sessionDir(session), 'prints', `v${String(version).padStart(2, '0')}`);
+
+/** Starts a print of the session's range. `knowingly` passes by the print check's stops. */
+export async function startPrint(session: string, knowingly: boolean): Promise<PrintFacts> {
+  const { doc } = await openSession(session);
+  const stops = printCheck(doc).filter((c: Check) => c.grade === 'stop');
+  if (stops.length && !knowingly) throw new Refused(409, `Before printing: ${stops.map((c) => c.title).join('; ')}.`, { stops });
+  if (doc.deliverables.length === 0) throw new Refused(422, 'The brief asks for no file; add a deliverable first.');
+  if ([...running().values()].length > 0) throw new Refused(409, 'A print is running already; wait for it or cancel it.');
+  const p = tables.prints;
+  const [top] = await (await db()).select({ version: max(p.version) }).from(p).where(eq(p.session, session));
+  const version = (top?.version ?? 0) + 1;
+  const { start, end } = doc.range;
+  const row: Row = { id: nanoid(10), session, version, state: 'running', start, end, doc, proof: null, message: null, seconds: null, startedAt: new Date() };
+  await (await db()).insert(p).values(row);
+  await launch(row);
+  return factsOf(row);
+}
+
+async function launch(row: Row): Promise<void> {
+  const media = Object.fromEntries((await mediaOf(row.session)).map((m) => [m.id, mediaPath(row.session, m.file)]));
+  const worker = new Worker(path.join(appDir(), 'dist', 'workers', 'print.mjs'), {
+    workerData: {
+      doc: row.doc, media, range: { start: row.start, end: row.end }, version: row.version,
+      out: dirOf(row.session, row.version), made: row.startedAt.toISOString(),
+    },
+  });
+  const r: Running = { worker, phase: 'printing', share: 0, began: Date.now() };
+  running().set(row.id, r);
+  const tell = async () => publish(row.session, { kind: 'print', print: await printFacts(row.id) });
+  const end = async (set: Partial<Row>) => {
+    if (!running().delete(row.id)) return;
+    await (await db()).update(tables.prints).set({ ...set, seconds: Date.now() - r.began }).where(eq(tables.prints.id, row.id));
+    await tell();
+  };
+  worker.on('message', (m: { phase?: PrintPhase; share?: number; proof?: Proof; cancelled?: true; error?: string }) => {
+    if (m.phase) {
+      Object.assign(r, { phase: m.phase, share: m.share });
+      void tell();
+    } else if (m.proof) void end({ state: 'done', proof: m.proof });
+    else if (m.cancelled) void end({ state: 'cancelled', message: 'Cancelled; the files that had begun were removed.' });
+    else void end({ state: 'failed', message: `The print failed: ${m.error}. The session is unchanged; no file was left behind.` });
+  });
+  worker.on('error', (error) => {
+    log.error(error);
+    void end({ state: 'failed', message: `The print failed: ${error.message}. The session is unchanged.` });
+  });
+  worker.on('exit', () => void end({ state: 'failed', message: 'The print ended unexpectedly. The session is unchanged.' }));
+}
+
+export async function cancelPrint(id: string): Promise<PrintFacts> {
+  const row = await rowOf(id);
+  running().get(id)?.worker.postMessage('cancel');
+  return factsOf(row);
+}
+
+/** Prints that ran when the server stopped are over. */
+export async function endBrokenPrints(): Promise<void> {
+  const p = tables.prints;
+  await (await db()).update(p).set({ state: 'failed', message: 'The server stopped during this print. Print again; the version counts up.' }).where(and(eq(p.state, 'running')));
+}
+
+/** A zip with the files, their SHA-256 list and a report; the files are stored, not packed. */
+export async function archive(id: string): Promise<{ name: string; stream: NodeJS.ReadableStream }> {
+  const row = await rowOf(id);
+  if (row.state !== 'done' || !row.proof) throw new Refused(409, 'Only a finished print can be downloaded.');
+  const zip = new yazl.ZipFile();
+  const dir = dirOf(row.session, row.version);
+  for (const f of row.proof.files) zip.addReadStreamLazy(f.file, { compress: false, size: f.bytes }, (done) => done(null, createReadStream(path.join(dir, f.file))));
+  zip.addBuffer(Buffer.from(row.proof.files.map((f) => `${f.sha256}  ${f.file}\n`).join('')), 'SHA256SUMS');
+  zip.addBuffer(Buffer.from(reportText(row.doc as SessionDoc, row.proof, row.version)), 'report.txt');
+  zip.addBuffer(Buffer.from(JSON.stringify(row.proof, null, 2)), 'proof.json');
+  zip.end();
+  return { name: `${safeName(row.doc.code)}_v${String(row.version).padStart(2, '0')}.zip`, stream: zip.outputStream };
+}

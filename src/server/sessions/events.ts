@@ -1,0 +1,57 @@
+import { EventEmitter } from 'node:events';
+import type { Patch } from '@/core/session';
+import { shared } from '../shared';
+
+export interface ChangeEvent {
+  revision: number;
+  editId: string;
+  label: string;
+  patches: Patch[];
+  undo: string | null;
+  redo: string | null;
+}
+
+export type SessionEvent = { kind: 'change'; change: ChangeEvent } | { kind: 'print'; print: unknown };
+
+const emitter = () => shared('session-events', () => new EventEmitter().setMaxListeners(0));
+
+export const publish = (session: string, event: SessionEvent): void => void emitter().emit(session, event);
+
+/** Returns the function that ends the subscription. */
+export function subscribe(session: string, listener: (event: SessionEvent) => void): () => void {
+  emitter().on(session, listener);
+  return () => emitter().off(session, listener);
+}
+
+/** Server-sent events of a session, until the client goes. */
+export function eventStream(session: string, signal: AbortSignal): ReadableStream<Uint8Array> {
+  const encoder = new TextEncoder();
+  let stop = () => {};
+  return new ReadableStream({
+    start(controller) {
+      const send = (text: string) => {
+        try {
+          controller.enqueue(encoder.encode(text));
+        } catch {
+          stop();
+        }
+      };
+      const unsubscribe = subscribe(session, (event) => send(`data: ${JSON.stringify(event)}\n\n`));
+      const beat = setInterval(() => send(': here\n\n'), 15_000);
+      stop = () => {
+        clearInterval(beat);
+        unsubscribe();
+      };
+      signal.addEventListener('abort', () => {
+        stop();
+        try {
+          controller.close();
+        } catch {
+          // The client had closed it already.
+        }
+      });
+      send(': open\n\n');
+    },
+    cancel: () => stop(),
+  });
+}
