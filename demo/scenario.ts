@@ -29,18 +29,18 @@ interface DemoTrack {
 }
 
 const TRACKS: readonly DemoTrack[] = [
-  { id: 'narrator', name: 'Narrator', layout: 'mono', to: 'nar', level: -2.2 },
-  { id: 'pilot', name: 'Pilot', layout: 'mono', to: 'dia', level: -2.4, place: { azimuth: 20 } },
-  { id: 'apprentice', name: 'Apprentice', layout: 'mono', to: 'dia', level: -2.6, place: { azimuth: -18 } },
-  { id: 'foghorn', name: 'Foghorn', layout: 'mono', to: 'efx', level: -3, place: { azimuth: 150, distance: 0.8, lfe: -10 } },
-  { id: 'boat', name: 'Boat', layout: 'stereo', to: 'efx', level: -3, place: { width: 90 } },
+  { id: 'narrator', name: 'Narrator', layout: 'mono', to: 'nar', level: -2.9 },
+  { id: 'pilot', name: 'Pilot', layout: 'mono', to: 'dia', level: -2.6, place: { azimuth: 20 } },
+  { id: 'apprentice', name: 'Apprentice', layout: 'mono', to: 'dia', level: -2.8, place: { azimuth: -18 } },
+  { id: 'foghorn', name: 'Foghorn', layout: 'mono', to: 'efx', level: -4.5, place: { azimuth: 150, distance: 0.8, lfe: -10 } },
+  { id: 'boat', name: 'Boat', layout: 'stereo', to: 'efx', level: -4, place: { width: 90 } },
   { id: 'ropes', name: 'Ropes', layout: 'mono', to: 'efx', level: -6, place: { azimuth: 70 } },
   { id: 'bell', name: 'Bell buoy', layout: 'mono', to: 'efx', level: -6, place: { azimuth: -65, distance: 0.7 } },
   { id: 'surf', name: 'Surf', layout: '5.1', to: 'amb', level: -6 },
   { id: 'wind', name: 'Wind', layout: 'stereo', to: 'amb', level: -5, place: { width: 140 } },
   { id: 'gulls', name: 'Gulls', layout: 'stereo', to: 'amb', level: -6, place: { azimuth: -150, width: 80 } },
-  { id: 'pad', name: 'Pad', layout: 'stereo', to: 'mus', level: -2.5 },
-  { id: 'drone', name: 'Drone', layout: 'mono', to: 'mus', level: -6, place: { distance: 0.4, lfe: -12 } },
+  { id: 'pad', name: 'Pad', layout: 'stereo', to: 'mus', level: -3.5 },
+  { id: 'drone', name: 'Drone', layout: 'mono', to: 'mus', level: -7, place: { distance: 0.4, lfe: -12 } },
 ];
 
 /** Every clip of the demo; the voices come from `lines`, the rest is generated. */

@@ -19,7 +19,7 @@ export function pad(seconds: number): Float32Array[] {
     for (let i = frames(from); i < frames(until); i++) {
       const t = i / RATE;
       const u = (t - from) / (until - from);
-      const shape = Math.pow(Math.sin(Math.PI * u), 0.8);
+      const shape = Math.pow(Math.max(0, Math.sin(Math.PI * u)), 0.8);
       chord.forEach((f, k) => {
         const drift = 0.6 * Math.sin(2 * Math.PI * (0.05 + 0.013 * k) * t + k);
         for (const side of [0, 1]) {

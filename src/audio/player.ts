@@ -72,14 +72,15 @@ export class Player {
     this.tell({ kind: 'plan', plan, lines });
   }
 
-  /** Makes rings for the tracks. True when they had to be made anew, which only works while stopped. */
+  /** Makes rings for the tracks. True when others were in use before: what rolls must stop. */
   fit(tracks: readonly Track[]): boolean {
     const shape = tracks.map((t) => `${t.id}:${t.layout}`).join(' ');
     if (shape === this.shape) return false;
+    const replaced = this.shape !== '';
     this.shape = shape;
     this.rings = tracks.map((t) => ({ track: t.id, ring: newRing(widthOf(t.layout)) }));
     this.tell({ kind: 'tracks', rings: this.rings });
-    return true;
+    return replaced;
   }
 
   /** Fills the rings from `position` and rolls; resolves when sound runs. */

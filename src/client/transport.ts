@@ -80,6 +80,7 @@ async function roll(kind: 'playing' | 'recording'): Promise<void> {
     const tracks = doc!.tracks.map((t) => (armed.includes(t) ? { ...t, clips: [] } : t));
     await player.roll(id!, tracks, at, taps);
     if (get().state === 'starting') set({ state: kind });
+    else player.stop();
   } catch (error) {
     set({ state: 'stopped' });
     setRolling(false);

@@ -15,7 +15,7 @@ export function pathAudit(doc: SessionDoc): Check[] {
 
 function loopCheck(doc: SessionDoc, circle: Bus[]): Check {
   const names = circle.map((b) => b.name).join(' → ');
-  const last = circle.find((b) => b.kind === 'stem') ?? circle[0]!;
+  const last = circle.find((b) => b.kind === 'reference') ?? circle.find((b) => b.kind === 'stem') ?? circle[0]!;
   const to = last.kind === 'reference' ? MONITOR : (referenceOf(doc)?.id ?? MONITOR);
   return {
     id: `loop/${circle.map((b) => b.id).sort().join('+')}`,

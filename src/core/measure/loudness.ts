@@ -29,7 +29,11 @@ export function integrated(hops: ArrayLike<number>): number {
   const mean = (least: number) => {
     let sum = 0;
     let count = 0;
-    for (const b of blocks) if (b > least) ((sum += b), count++);
+    for (const b of blocks) {
+      if (b <= least) continue;
+      sum += b;
+      count++;
+    }
     return count ? sum / count : 0;
   };
   const first = mean(fromLufs(-70));

@@ -36,6 +36,9 @@ interface Output {
   node: string;
   lead: number;
   codec: FrameCodec;
+  /** What a span gives, until it is written. */
+  held: Uint8Array;
+  heldBytes: number;
   table: number;
   frames: number;
   overs: number;
@@ -76,8 +79,9 @@ export async function printSession(
         for (let c = 0; c < buffer.channels; c++) k.x.copy(buffer.at(c), span.at(c) + b * 4, n);
       }
       engine.run(n);
-      for (const o of outputs) await writeBlock(k, engine, o, at + b, n, total);
+      for (const o of outputs) takeBlock(k, engine, o, at + b, n, total);
     }
+    for (const o of outputs) await writeSpan(o);
     options.onProgress?.(Math.min(1, (at + frames) / (total + latest)));
   }
   const files = outputs.map((o) => ({ deliverable: o.deliverable, frames: o.frames, overs: o.overs }));
@@ -91,23 +95,30 @@ function openOutput(k: Kernels, doc: SessionDoc, plan: Plan, d: Deliverable, sin
   const node = plan.nodes.find((n) => n.id === foldNode(d.id)) ?? plan.nodes.find((n) => n.id === d.bus);
   if (!node) throw new RangeError(`the bus of the deliverable ${d.token} is not in the session any more`);
   return {
-    deliverable: d, node: node.id, lead: node.lead, sink, frames: 0, overs: 0,
+    deliverable: d, node: node.id, lead: node.lead, sink, frames: 0, overs: 0, heldBytes: 0,
+    held: new Uint8Array((SPAN + block) * node.channels * bytesPerSample(formatOfWord(doc.format.wordLength))),
     codec: new FrameCodec(k, formatOfWord(doc.format.wordLength), node.channels, block),
     table: k.x.alloc(node.channels * 4),
   };
 }
 
 // An output that is late by `lead` samples begins with them; they belong before the range.
-async function writeBlock(k: Kernels, engine: Engine, o: Output, at: number, n: number, total: number): Promise<void> {
+function takeBlock(k: Kernels, engine: Engine, o: Output, at: number, n: number, total: number): void {
   const from = Math.max(0, o.lead - at);
   const to = Math.min(n, o.lead + total - at);
   if (to <= from) return;
   const { buffer } = engine.node(o.node);
   for (let c = 0; c < buffer.channels; c++) k.heapU32[(o.table >> 2) + c] = buffer.at(c) + from * 4;
   const { bytes, overs } = o.codec.encode(o.table, to - from);
-  const block = o.codec.channels * bytesPerSample(o.codec.format);
-  const offset = DATA_OFFSET + o.frames * block;
+  o.held.set(bytes, o.heldBytes);
+  o.heldBytes += bytes.length;
   o.frames += to - from;
   o.overs += overs;
-  await o.sink.write(offset, bytes);
+}
+
+async function writeSpan(o: Output): Promise<void> {
+  if (o.heldBytes === 0) return;
+  const end = DATA_OFFSET + o.frames * o.codec.channels * bytesPerSample(o.codec.format);
+  await o.sink.write(end - o.heldBytes, o.held.subarray(0, o.heldBytes));
+  o.heldBytes = 0;
 }

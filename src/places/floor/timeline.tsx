@@ -12,7 +12,7 @@ import { RowFrom, RowTo } from './rowEnds';
 import { fit, scrollBy, useView, zoomBy } from './view';
 
 const FROM_WIDTH = 184;
-const TO_WIDTH = 148;
+const TO_WIDTH = 170;
 
 /** Tracks as rows: line and chain on the left, material in the middle, level and stem on the right. */
 export function Timeline() {

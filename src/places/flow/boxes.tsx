@@ -13,6 +13,9 @@ import { BUS_WIDTH, END_WIDTH, REFERENCE_WIDTH, TRACK_WIDTH } from './layout';
 const border = (selected: boolean | undefined, trouble: unknown): string =>
   selected ? 'var(--brass)' : trouble === 'stop' ? 'var(--stop)' : trouble === 'warn' ? 'var(--warn)' : 'var(--line)';
 
+/** Where band `i` of `n` lands on a box: spread, so that bands do not run into each other. */
+const inletTop = (i: number, n: number, height: number): number => (height * (i + 0.7)) / (n + 0.4);
+
 const keysOf = (kind: 'in' | 'out', id: string, channels: number): string[] => Array.from({ length: channels }, (_, c) => `${kind}/${id}/${c}`);
 
 function Marks({ muted, soloed }: { muted: boolean; soloed: boolean }) {
@@ -47,6 +50,7 @@ export const BusBox = memo(function BusBox({ data, selected }: NodeProps) {
   const bus = data.bus as Bus;
   const files = data.files as string[];
   const reference = bus.kind === 'reference';
+  const inlets = data.inlets as number;
   const speakers = layoutOf(bus.layout).speakers;
   const stages = bus.chain.filter((s) => s.on).map((s) => stageKind(s.type).name);
   return (
@@ -54,7 +58,9 @@ export const BusBox = memo(function BusBox({ data, selected }: NodeProps) {
       className="relative flex cursor-pointer flex-col gap-1 rounded-md border bg-panel px-2.5 py-2" data-bus={bus.id} tabIndex={0} role="button" aria-label={`Bus ${bus.name}`}
       style={{ width: reference ? REFERENCE_WIDTH : BUS_WIDTH, height: data.height as number, borderColor: border(selected, data.trouble) }}
     >
-      <Handle type="target" position={Position.Left} />
+      {Array.from({ length: inlets }, (_, i) => (
+        <Handle key={i} id={`in${i}`} type="target" position={Position.Left} style={{ top: inletTop(i, inlets, data.height as number) }} />
+      ))}
       <div className="flex items-center gap-2 leading-none">
         {!reference && <StemTag bus={bus} />}
         <b className="truncate font-[600]">{bus.name}</b>
@@ -72,7 +78,7 @@ export const BusBox = memo(function BusBox({ data, selected }: NodeProps) {
           </div>
         ))
       )}
-      <div className="small mt-auto flex flex-col truncate leading-tight text-quiet">
+      <div className="small mt-auto flex flex-col truncate leading-[15px] text-quiet">
         {stages.length > 0 && <span className="truncate">{stages.join(', ')}</span>}
         {files.map((f) => <span key={f} className="figure truncate text-[11px]!" title={`Printed as ${f}.wav`}>⇥ {f}</span>)}
         {files.length === 0 && <span className="text-warn">not printed</span>}

@@ -26,19 +26,31 @@ function fileNames(doc: SessionDoc, bus: string): string[] {
   }
 }
 
+/** As many inlets as bands arrive, at least one. */
+const inletsOf = (doc: SessionDoc, bus: string): number =>
+  Math.max(1, doc.tracks.filter((t) => t.destination === bus).length + doc.buses.filter((b) => b.destination === bus).length);
+
 function build(doc: SessionDoc, height: number, culprits: Map<string, string>) {
   const map = layoutMap(doc, height);
   const nodes: Node[] = [
     ...map.tracks.map((s): Node => ({ id: s.id, type: 'track', position: { x: s.x, y: s.y }, data: { track: s.track, hue: hueOf(stemOfTrack(doc, s.track.destination)), trouble: culprits.get(s.id) } })),
-    ...map.buses.map((s): Node => ({ id: s.id, type: 'bus', position: { x: s.x, y: s.y }, data: { bus: s.bus, height: s.height, files: fileNames(doc, s.id), trouble: culprits.get(s.id), sources: doc.buses.filter((b) => b.destination === s.id).length } })),
+    ...map.buses.map((s): Node => ({ id: s.id, type: 'bus', position: { x: s.x, y: s.y }, data: { bus: s.bus, height: s.height, files: fileNames(doc, s.id), trouble: culprits.get(s.id), sources: doc.buses.filter((b) => b.destination === s.id).length, inlets: inletsOf(doc, s.id) } })),
     ...map.ends.map((s): Node => ({ id: s.id, type: s.id === NEW_STEM ? 'newStem' : 'end', position: { x: s.x, y: s.y }, data: { height: s.height } })),
   ];
   const edges: Edge[] = [];
+  const landed = new Map<string, number>();
+  // Each band has an inlet of its own, in the order of the map.
+  const inlet = (to: string): string | undefined => {
+    if (!doc.buses.some((b) => b.id === to)) return undefined;
+    const n = landed.get(to) ?? 0;
+    landed.set(to, n + 1);
+    return `in${n}`;
+  };
   for (const t of doc.tracks) {
     if (!t.destination) continue;
     const stem = stemOfTrack(doc, t.destination);
     edges.push({
-      id: `band:${t.id}`, type: 'band', source: t.id, target: t.destination, reconnectable: 'target', deletable: false,
+      id: `band:${t.id}`, type: 'band', source: t.id, target: t.destination, targetHandle: inlet(t.destination), reconnectable: 'target', deletable: false,
       data: { hue: stem ? hueOf(stem) : 'var(--warn)', width: thickness(widthOf(t.layout)), channels: widthOf(t.layout), dashed: !stem, silent: t.muted },
     });
   }
@@ -46,7 +58,7 @@ function build(doc: SessionDoc, height: number, culprits: Map<string, string>) {
     if (!b.destination) continue;
     const trouble = culprits.has(b.id) && b.kind !== 'reference';
     edges.push({
-      id: `band:${b.id}`, type: 'band', source: b.id, target: b.destination, reconnectable: 'target', deletable: false,
+      id: `band:${b.id}`, type: 'band', source: b.id, target: b.destination, targetHandle: inlet(b.destination), reconnectable: 'target', deletable: false,
       data: { hue: trouble ? 'var(--warn)' : hueOf(b), width: thickness(widthOf(b.layout)), channels: widthOf(b.layout), dashed: trouble, silent: b.muted },
     });
   }

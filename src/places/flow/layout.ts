@@ -14,7 +14,7 @@ export const REFERENCE_WIDTH = 172;
 export const END_WIDTH = 124;
 export const NEW_STEM = 'new-stem';
 const TRACK_HEIGHT = 42;
-const BUS_HEIGHT = 84;
+const BUS_HEIGHT = 92;
 const COLUMNS = { tracks: 14, buses: 292, reference: 588, end: 828 } as const;
 const TOP = 8;
 
@@ -30,10 +30,10 @@ export function layoutMap(doc: SessionDoc, roomHeight: number): MapLayout {
   const reference = referenceOf(doc);
   const others = doc.buses.filter((b) => b !== reference);
   // Close together when there are many, with air when there are few.
-  const step = Math.max(TRACK_HEIGHT + 5, Math.min(62, (roomHeight - TOP) / Math.max(1, doc.tracks.length)));
+  const step = Math.max(TRACK_HEIGHT + 5, Math.min(62, (roomHeight - TOP - 16) / Math.max(1, doc.tracks.length)));
   const tracks = doc.tracks.map((track, i) => ({ id: track.id, track, x: COLUMNS.tracks, y: TOP + i * step, height: TRACK_HEIGHT }));
   const slots = others.length + 1;
-  const busStep = Math.max(BUS_HEIGHT + 10, Math.min(112, (roomHeight - TOP) / slots));
+  const busStep = Math.max(BUS_HEIGHT + 8, Math.min(112, (roomHeight - TOP) / slots));
   const buses: MapLayout['buses'] = others.map((bus, i) => ({ id: bus.id, bus, x: COLUMNS.buses, y: TOP + i * busStep, height: BUS_HEIGHT }));
   const newStemY = TOP + others.length * busStep;
   const height = Math.max(roomHeight, TOP + tracks.length * step, newStemY + 40) + 8;

@@ -68,11 +68,11 @@ function Clock() {
   useFrame(() => {
     if (text.current && state !== 'stopped' && document.activeElement !== text.current) text.current.value = timecodeOf(doc, position());
   });
-  if (state === 'stopped') return <TimecodeField label="Locate" sample={at} onChange={locate} className="w-[11.6ch]! text-[23px]!" />;
+  if (state === 'stopped') return <TimecodeField label="Locate" sample={at} onChange={locate} className="w-[13ch]! text-[23px]!" />;
   return (
     <input
       ref={text} readOnly aria-label="Timecode" defaultValue={timecodeOf(doc, at)} tabIndex={-1}
-      className={`figure w-[11.6ch] bg-transparent px-1 text-[23px]! outline-none ${state === 'recording' ? 'text-rec' : ''}`}
+      className={`figure w-[13ch] bg-transparent px-1 text-[23px]! outline-none ${state === 'recording' ? 'text-rec' : ''}`}
     />
   );
 }

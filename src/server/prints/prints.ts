@@ -1,6 +1,6 @@
 import { createReadStream } from 'node:fs';
 import path from 'node:path';
-import { Worker } from 'node:worker_threads';
+import type { Worker } from 'node:worker_threads';
 import { and, desc, eq, max } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
 import yazl from 'yazl';
@@ -91,7 +91,9 @@ export async function startPrint(session: string, knowingly: boolean): Promise<P
 
 async function launch(row: Row): Promise<void> {
   const media = Object.fromEntries((await mediaOf(row.session)).map((m) => [m.id, mediaPath(row.session, m.file)]));
-  const worker = new Worker(path.join(appDir(), 'dist', 'workers', 'print.mjs'), {
+  // Asked of Node at run time: the bundler would take a worker that it sees for a module of its own.
+  const { Worker: Thread } = process.getBuiltinModule('node:worker_threads');
+  const worker: Worker = new Thread(path.join(appDir(), 'dist', 'workers', 'print.mjs'), {
     workerData: {
       doc: row.doc, media, range: { start: row.start, end: row.end }, version: row.version,
       out: dirOf(row.session, row.version), made: row.startedAt.toISOString(),

@@ -1,0 +1,27 @@
+import { defineConfig } from '@playwright/test';
+
+export default defineConfig({
+  testDir: 'tests/e2e',
+  outputDir: 'test-results/e2e',
+  globalSetup: './tests/e2e/support/globalSetup.ts',
+  // One after the other: the tests listen to sound in real time on two cores.
+  workers: 1,
+  timeout: 120_000,
+  expect: { timeout: 20_000 },
+  forbidOnly: process.env.CI !== undefined,
+  reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
+  use: {
+    viewport: { width: 1280, height: 800 },
+    colorScheme: 'dark',
+    acceptDownloads: true,
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      args: [
+        '--headless', '--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage', '--mute-audio', '--autoplay-policy=no-user-gesture-required',
+        '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run',
+        '--use-fake-ui-for-media-stream', '--use-fake-device-for-media-stream',
+      ],
+    },
+  },
+});

@@ -1,0 +1,73 @@
+// Starts the production build with the demo session. `npm run demo` sets everything up before.
+import { spawn, type ChildProcess } from 'node:child_process';
+import { createWriteStream, existsSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
+import path from 'node:path';
+import { Command } from 'commander';
+import { installDemo } from '../demo/install';
+import { dataDir } from '../src/server/config';
+import { closeDatabase, openDatabase } from '../src/server/database';
+
+const root = path.resolve(import.meta.dirname, '..');
+
+function portFree(port: number): Promise<boolean> {
+  return new Promise((resolve) => {
+    const probe = createServer();
+    probe.once('error', () => resolve(false));
+    probe.listen(port, '127.0.0.1', () => probe.close(() => resolve(true)));
+  });
+}
+
+async function main(options: { port: string; fresh?: boolean; data?: string }): Promise<void> {
+  const port = Number(options.port);
+  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Error(`"${options.port}" is no port; choose a number from 1 to 65535.`);
+  if (!(await portFree(port))) throw new Error(`Port ${port} is taken. Stop what uses it, or choose another: npm run demo -- --port ${port + 1}`);
+  process.env.WIDE_ROOM_DATA = path.resolve(options.data ?? process.env.WIDE_ROOM_DATA ?? path.join(root, 'data'));
+  process.env.WIDE_ROOM_APP = root;
+  if (options.fresh && existsSync(dataDir())) {
+    // Only a folder that is ours is removed.
+    if (!existsSync(path.join(dataDir(), 'database'))) throw new Error(`${dataDir()} is no data folder of Wide Room; it was left as it is.`);
+    await openDatabase();
+    await closeDatabase();
+    rmSync(dataDir(), { recursive: true });
+  }
+  console.log(`Data folder: ${dataDir()}`);
+  await openDatabase();
+  await installDemo((file) => console.log(file));
+  await closeDatabase();
+
+  const server: ChildProcess = spawn(process.execPath, [path.join(root, 'node_modules/next/dist/bin/next'), 'start', '-H', '127.0.0.1', '-p', String(port)], {
+    cwd: root, stdio: ['ignore', 'pipe', 'inherit'], env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' },
+  });
+  const logFile = path.join(dataDir(), 'server.log');
+  server.stdout!.pipe(createWriteStream(logFile));
+  console.log(`Server log:  ${logFile}`);
+  let told = false;
+  server.stdout!.on('data', (text: Buffer) => {
+    if (told || !text.toString().includes('Ready')) return;
+    told = true;
+    console.log(`\nWide Room is at http://127.0.0.1:${port}  (Ctrl+C stops it)\n`);
+  });
+  let stopping = false;
+  for (const signal of ['SIGINT', 'SIGTERM'] as const) {
+    process.on(signal, () => {
+      stopping = true;
+      server.kill('SIGTERM');
+    });
+  }
+  server.on('exit', (code) => {
+    if (stopping) console.log('Stopped; everything is kept.');
+    process.exit(stopping ? 0 : (code ?? 1));
+  });
+}
+
+new Command('demo')
+  .option('--port <port>', 'port to listen on', '4610')
+  .option('--fresh', 'start over: removes the data folder')
+  .option('--data <folder>', 'where sessions and media are kept')
+  .action(main)
+  .parseAsync(process.argv[2] === '--' ? [...process.argv.slice(0, 2), ...process.argv.slice(3)] : process.argv)
+  .catch((error: Error) => {
+    console.error(error.message);
+    process.exit(1);
+  });

@@ -1,0 +1,16 @@
+#!/bin/sh
+# Sets everything up and runs all tests: style and layers, types, unit and reference tests, the real interface.
+set -e
+cd "$(dirname "$0")/.."
+sh scripts/debian.sh chromium ffmpeg sox libsox-fmt-all mediainfo sndfile-programs unzip
+sh scripts/setup.sh
+mkdir -p test-results
+node_modules/.bin/eslint . --max-warnings 0
+node_modules/.bin/depcruise src --config .dependency-cruiser.cjs
+node_modules/.bin/next typegen > /dev/null
+node_modules/.bin/tsc --noEmit
+status=0
+node_modules/.bin/vitest run --reporter=default --reporter=json --outputFile.json=test-results/unit.json || status=1
+node_modules/.bin/playwright test || status=1
+node scripts/summary.mjs || status=1
+exit $status

@@ -1,0 +1,4 @@
+#!/bin/sh
+set -e
+sh "$(dirname "$0")/setup.sh"
+exec node "$(dirname "$0")/../dist/workers/cli.mjs" "$@"

@@ -1,0 +1,141 @@
+import { describe, expect, it } from 'vitest';
+import { applyEdit, EditRefused, newSession, patchDoc, pathFrom, readEdit, wouldLoop, type EditJson, type MediaRef, type SessionDoc } from '.';
+
+const FORMAT = { sampleRate: 48000, wordLength: 24, fileKind: 'Broadcast WAV', frameRate: '25', startTimecode: '10:00:00:00', layout: '5.1' } as const;
+const media = (id: string, frames = 48000, kind: MediaRef['kind'] = 'file'): MediaRef => ({ id, name: `${id}_T01.wav`, channels: 1, frames, sampleRate: 48000, kind });
+
+const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
+const start = () =>
+  apply(
+    newSession('Test', 'TS', { ...FORMAT }),
+    { type: 'addTrack', id: 'a', name: 'Narrator', layout: 'mono', destination: 'nar' },
+    { type: 'addTrack', id: 'b', name: 'Boat', layout: 'stereo', destination: 'efx' },
+    { type: 'addLine', device: 'dev', channel: 0, name: 'Booth' },
+    { type: 'addLine', device: 'dev', channel: 1, name: 'Table' },
+    { type: 'addClip', id: 'c1', track: 'a', start: 1000, media: media('m1') },
+  );
+
+// One of each edit, on the session above.
+const EVERY: EditJson[] = [
+  { type: 'addTrack', id: 'n', name: 'New', layout: '5.1', destination: null },
+  { type: 'removeTrack', track: 'b' },
+  { type: 'setTrack', track: 'a', level: -3, muted: true, armed: true },
+  { type: 'placeTrack', track: 'a', placement: { azimuth: 20, distance: 0.5, width: 60, lfe: -100 } },
+  { type: 'orderTracks', order: ['b', 'a'] },
+  { type: 'patch', track: 'a', channel: 0, line: 'dev/1' },
+  { type: 'addLine', device: 'dev', channel: 2, name: 'Third' },
+  { type: 'nameLine', line: 'dev/1', name: 'Booth near' },
+  { type: 'sendTracks', tracks: ['a', 'b'], destination: 'dia' },
+  { type: 'sendBus', bus: 'dia', destination: 'nar' },
+  { type: 'addStem', id: 's1', name: 'Bells', tracks: ['b'] },
+  { type: 'removeBus', bus: 'efx' },
+  { type: 'setBus', bus: 'dia', level: -1, name: 'Speech' },
+  { type: 'setMonitor', level: -20, dimmed: true },
+  { type: 'addStage', owner: { kind: 'bus', id: 'dia' }, id: 'x', stage: 'limiter' },
+  { type: 'removeStage', owner: { kind: 'line', id: 'dev/1' }, stage: 'dev/1-gate' },
+  { type: 'moveStage', owner: { kind: 'line', id: 'dev/1' }, stage: 'dev/1-gate', to: 0 },
+  { type: 'switchStage', owner: { kind: 'line', id: 'dev/1' }, stage: 'dev/1-compressor', on: true },
+  { type: 'setStage', owner: { kind: 'line', id: 'dev/1' }, stage: 'dev/1-lowCut', values: { frequency: 90 } },
+  { type: 'addClip', id: 'c2', track: 'a', start: 90000, media: media('m2') },
+  { type: 'moveClip', clip: 'c1', start: 5000 },
+  { type: 'trimClip', clip: 'c1', start: 2000, length: 3000 },
+  { type: 'setClipGain', clip: 'c1', gain: -6 },
+  { type: 'removeClip', clip: 'c1' },
+  { type: 'addTake', id: 't1', track: 'a', start: 10000, media: media('t1-processed', 20000, 'take'), dry: media('t1-dry', 20000, 'dry'), chains: [[]], recordedAt: '2026-03-02T09:00:00Z', recovered: false },
+  { type: 'setFormat', wordLength: 16, frameRate: '24', startTimecode: '09:00:00:00' },
+  { type: 'setSession', name: 'Other', code: 'OT', listening: 'loudspeakers' },
+  { type: 'setRange', start: 10, end: 20 },
+];
+
+describe('every edit', () => {
+  it.each(EVERY.map((e) => [e.type, e] as const))('%s changes the session, and its inverse brings it back', (_, json) => {
+    const doc = start();
+    const { doc: next, patches, inverse } = applyEdit(doc, readEdit(json));
+    expect(next).not.toEqual(doc);
+    expect(patchDoc(next, inverse)).toEqual(doc);
+    expect(patchDoc(doc, patches)).toEqual(next);
+    expect(JSON.parse(JSON.stringify(next))).toEqual(next);
+    expect(readEdit(json).label.length).toBeGreaterThan(3);
+  });
+});
+
+describe('nonsense is refused with a sentence and changes nothing', () => {
+  const bad: [string, unknown, RegExp][] = [
+    ['no edit of that name', { type: 'explode' }, /no edit "explode"/],
+    ['no name at all', 42, /no edit/],
+    ['a name from the prototype', { type: 'constructor' }, /no edit "constructor"/],
+    ['a member too many', { type: 'setRange', start: 0, end: 5, drop: true }, /drop should not exist/],
+    ['a level that is a word', { type: 'setTrack', track: 'a', level: 'loud' }, /level must be/],
+    ['a level out of range', { type: 'setTrack', track: 'a', level: 99 }, /must not be greater than 24/],
+    ['a track that is gone', { type: 'setTrack', track: 'z', level: 0 }, /no track "z"/],
+    ['a stage value out of its limits', { type: 'setStage', owner: { kind: 'line', id: 'dev/1' }, stage: 'dev/1-lowCut', values: { frequency: 5 } }, /Frequency goes from 20 to 400 Hz/],
+    ['a stage that does not exist', { type: 'addStage', owner: { kind: 'bus', id: 'dia' }, id: 'q', stage: 'magic' }, /no stage "magic"/],
+    ['a range that ends before it starts', { type: 'setRange', start: 9, end: 3 }, /must end after/],
+    ['a channel the track has not', { type: 'patch', track: 'a', channel: 1, line: 'dev/1' }, /has no channel 2/],
+    ['a stem without a name of its own', { type: 'addStem', id: 's', name: 'dialogue', tracks: [] }, /already/],
+    ['a file of another width', { type: 'addClip', id: 'q', track: 'b', start: 0, media: media('m9') }, /has 1 channels, Boat is stereo/],
+    ['trimming beyond the file', { type: 'trimClip', clip: 'c1', start: 0, length: 60000 }, /no more sound/],
+    ['another rate with material there', { type: 'setFormat', sampleRate: 96000 }, /holds 1 files at 48000 Hz/],
+    ['a start timecode that does not exist', { type: 'setFormat', startTimecode: '10:00:00:30' }, /count from 00 to 24/],
+    ['removing the reference', { type: 'removeBus', bus: 'ref' }, /reference stays/],
+  ];
+  it.each(bad)('%s', (_, json, message) => {
+    const doc = start();
+    const before = JSON.stringify(doc);
+    const attempt = () => applyEdit(doc, readEdit(json));
+    expect(attempt).toThrow(message);
+    expect(attempt).toThrow(EditRefused);
+    expect(JSON.stringify(doc)).toBe(before);
+  });
+  it('the same line twice on one track', () => {
+    const doc = apply(start(), { type: 'patch', track: 'b', channel: 0, line: 'dev/1' });
+    expect(() => apply(doc, { type: 'patch', track: 'b', channel: 1, line: 'dev/1' })).toThrow(/a line of its own/);
+  });
+});
+
+describe('takes', () => {
+  const take = (id: string, at: number, frames: number): EditJson => ({
+    type: 'addTake', id, track: 'a', start: at, media: media(`${id}-processed`, frames, 'take'), dry: null, chains: [[]], recordedAt: '2026-03-02T09:00:00Z', recovered: false,
+  });
+  it('stand on top: clips under them give way and lose nothing', () => {
+    const doc = apply(start(), take('t1', 11000, 10000));
+    const [left, fresh, right] = doc.tracks[0]!.clips;
+    expect([left!.start, left!.length]).toEqual([1000, 10000]);
+    expect([fresh!.start, fresh!.length]).toEqual([11000, 10000]);
+    expect([right!.start, right!.offset, right!.length]).toEqual([21000, 20000, 28000]);
+  });
+  it('taken back, leave the clips as they were; the take can be brought forward again', () => {
+    const before = start();
+    const { doc, inverse } = applyEdit(before, readEdit(take('t1', 11000, 10000)));
+    expect(patchDoc(doc, inverse)).toEqual(before);
+  });
+  it('take their number from the file, and a recovered one can grow', () => {
+    const doc = apply(start(), take('t7', 60000, 1000), { type: 'lengthenTake', take: 't7', frames: 2500 });
+    const track = doc.tracks[0]!;
+    expect(track.takes[0]).toMatchObject({ number: 1, length: 2500 });
+    expect(track.clips.at(-1)!.length).toBe(2500);
+    expect(doc.media['t7-processed']!.frames).toBe(2500);
+  });
+});
+
+describe('stems', () => {
+  it('a new one takes the next colour, free letters and a file of its own, and the track at once', () => {
+    const doc = apply(start(), { type: 'addStem', id: 's1', name: 'Dials', tracks: ['a'] });
+    const stem = doc.buses.find((b) => b.id === 's1')!;
+    expect(stem).toMatchObject({ kind: 'stem', hue: 5, destination: 'ref' });
+    expect(doc.buses.filter((b) => b.code === stem.code)).toHaveLength(1);
+    expect(new Set(doc.deliverables.map((d) => d.token)).size).toBe(doc.deliverables.length);
+    expect(doc.tracks[0]!.destination).toBe('s1');
+  });
+  it('a removed one hands its sources on', () => {
+    const doc = apply(start(), { type: 'removeBus', bus: 'nar' });
+    expect(doc.tracks[0]!.destination).toBe('ref');
+    expect(doc.deliverables.some((d) => d.bus === 'nar')).toBe(false);
+  });
+  it('know their path and its loops', () => {
+    const doc = apply(start(), { type: 'sendBus', bus: 'dia', destination: 'nar' });
+    expect(pathFrom(doc, 'dia').map((b) => b.id)).toEqual(['dia', 'nar', 'ref']);
+    expect(wouldLoop(doc, 'nar', 'dia')).toBe(true);
+    expect(wouldLoop(doc, 'dia', 'ref')).toBe(false);
+  });
+});

@@ -1,0 +1,81 @@
+// The server dies while a performer speaks.
+import { readFileSync, readdirSync } from 'node:fs';
+import path from 'node:path';
+import { MemorySource, parseWav } from '@/core/files';
+import { expect, go, open, recordFor, switchOnLines, test } from './support/studio';
+import { freshData, startServer } from './support/server';
+
+const takeFile = (data: string) => path.join(data, 'sessions/lamp/media', readdirSync(path.join(data, 'sessions/lamp/media')).find((f) => /Pilot.*_T01\.wav$/.test(f))!);
+const secondsOf = async (file: string) => (await parseWav(new MemorySource(new Uint8Array(readFileSync(file))))).frames / 48000;
+
+test('a killed server loses nothing that was recorded', async ({ browser }) => {
+  test.setTimeout(200_000);
+  const data = freshData('crash');
+  let server = await startServer({ data });
+  const port = Number(new URL(server.url).port);
+  const page = await (await browser.newContext()).newPage();
+  await open(page, server.url, 'lineup');
+  await switchOnLines(page);
+  await go(page, 'floor');
+  await page.getByRole('button', { name: 'Arm Pilot' }).click();
+  await expect(page.getByText('signal', { exact: true })).toBeVisible();
+  await recordFor(page, 4);
+  const safe = Number(/([\d.]+) s safe/.exec(await page.locator('aside').first().innerText())![1]);
+  await server.kill();
+
+  await test.step('on disk there is a file that opens, up to the last second before the kill', async () => {
+    expect(await secondsOf(takeFile(data))).toBeGreaterThanOrEqual(safe - 0.1);
+  });
+  await test.step('recording goes on in the browser, and says so', async () => {
+    await expect(page.getByText('kept in this browser')).toBeVisible();
+    await page.waitForFunction((s) => Number(/recording\s*([\d.]+) s/.exec(document.body.innerText)?.[1] ?? 0) > s + 3, safe);
+  });
+  server = await startServer({ data, port });
+  await test.step('after the restart the take is on its track', async () => {
+    const { doc } = await (await page.request.get(`${server.url}/api/sessions/lamp`)).json();
+    const [take] = doc.tracks.find((t: { id: string }) => t.id === 'pilot').takes;
+    expect(take).toMatchObject({ number: 1, recovered: true });
+    expect(take.length / 48000).toBeGreaterThanOrEqual(safe - 0.1);
+  });
+  await test.step('what was spoken meanwhile is delivered, and the take grows to its whole length', async () => {
+    await page.getByRole('button', { name: 'Stop recording' }).click();
+    await expect(page.getByText('finishing take…')).toHaveCount(0, { timeout: 30_000 });
+    await expect(page.locator('[data-take="1"]')).toContainText('recovered');
+    expect(await secondsOf(takeFile(data))).toBeGreaterThan(safe + 3);
+    const { doc } = await (await page.request.get(`${server.url}/api/sessions/lamp`)).json();
+    const [take] = doc.tracks.find((t: { id: string }) => t.id === 'pilot').takes;
+    expect(take.length / 48000).toBeCloseTo(await secondsOf(takeFile(data)), 3);
+  });
+  await page.context().close();
+  await server.stop();
+});
+
+test('a take of a page that died is delivered by the next page', async ({ browser }) => {
+  test.setTimeout(200_000);
+  const data = freshData('crash-page');
+  const server = await startServer({ data });
+  const context = await browser.newContext();
+  const page = await context.newPage();
+  await open(page, server.url, 'lineup');
+  await switchOnLines(page);
+  await go(page, 'floor');
+  await page.getByRole('button', { name: 'Arm Pilot' }).click();
+  await expect(page.getByText('signal', { exact: true })).toBeVisible();
+  await recordFor(page, 2);
+  await page.close();
+  const next = await context.newPage();
+  await open(next, server.url, 'floor');
+  await next.getByRole('button', { name: 'Pilot', exact: false }).first().click();
+  await expect(next.locator('[data-take="1"]')).toBeVisible({ timeout: 30_000 });
+  expect(await secondsOf(takeFile(data))).toBeGreaterThanOrEqual(1.9);
+  await context.close();
+  await server.stop();
+});
+
+test('a second program on the same data folder is refused clearly', async () => {
+  test.setTimeout(120_000);
+  const data = freshData('locked');
+  const server = await startServer({ data });
+  await expect(startServer({ data })).rejects.toThrow(/in use by another Wide Room/);
+  await server.stop();
+});

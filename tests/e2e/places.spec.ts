@@ -1,0 +1,260 @@
+// Each place by hand: what a mouse and a keyboard do there.
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import type { Page } from '@playwright/test';
+import { expect, go, open, switchOnLines, test } from './support/studio';
+
+const PLACES = ['brief', 'lineup', 'floor', 'flow', 'room', 'print'];
+
+async function docOf(page: Page, url: string) {
+  return (await (await page.request.get(`${url}/api/sessions/lamp`)).json()).doc;
+}
+
+const centre = async (page: Page, selector: string) => {
+  const box = (await page.locator(selector).first().boundingBox())!;
+  return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+};
+
+async function drag(page: Page, from: { x: number; y: number }, to: { x: number; y: number }) {
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move((from.x + to.x) / 2, (from.y + to.y) / 2, { steps: 6 });
+  await page.mouse.move(to.x, to.y, { steps: 6 });
+  await page.mouse.up();
+}
+
+test('every place fits 1280x800 in both schemes, isolated and without errors', async ({ page, server }) => {
+  const trouble: string[] = [];
+  page.on('console', (m) => m.type() === 'error' && trouble.push(m.text()));
+  await open(page, server.url, 'brief');
+  expect(await page.evaluate(() => crossOriginIsolated)).toBe(true);
+  for (const place of PLACES) {
+    await go(page, place);
+    await page.waitForURL(`**/${place}`);
+    const size = await page.evaluate(() => [document.documentElement.scrollWidth, document.documentElement.scrollHeight, document.querySelector('footer')!.getBoundingClientRect().bottom]);
+    expect(size, place).toEqual([1280, 800, 800]);
+    await page.keyboard.press('l');
+  }
+  expect(trouble).toEqual([]);
+});
+
+test('the keyboard: places, command search, keys sheet', async ({ page, server }) => {
+  await open(page, server.url, 'brief');
+  await page.locator('body').click({ position: { x: 640, y: 700 } });
+  await page.keyboard.press('4');
+  await page.waitForURL('**/flow');
+  await page.keyboard.press('Shift+?');
+  await expect(page.getByRole('dialog')).toContainText('Record on all armed tracks');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('10:00:45:00');
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('Locate')).toHaveValue('10:00:45:00');
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('go to room');
+  await page.keyboard.press('Enter');
+  await page.waitForURL('**/room');
+});
+
+test('brief: a new session is checked before it is made, and gets tracks', async ({ page, server }) => {
+  await open(page, server.url, 'brief');
+  await page.getByRole('button', { name: 'New session' }).click();
+  await page.getByRole('button', { name: 'Make the session' }).click();
+  await expect(page.getByText('give the session a name of 1 to 80 characters')).toBeVisible();
+  await page.getByLabel('Name', { exact: true }).fill('Tide tables');
+  await page.getByLabel('Short form').fill('TT');
+  await page.getByLabel('Starts at').fill('10:00:00:25');
+  await page.getByRole('button', { name: 'Make the session' }).click();
+  await expect(page.getByText(/frames count from 00 to 24/)).toBeVisible();
+  await page.getByLabel('Starts at').fill('09:59:50:00');
+  await page.getByRole('combobox', { name: 'Mix in' }).click();
+  await page.getByRole('option', { name: 'stereo' }).click();
+  await page.getByRole('button', { name: 'Make the session' }).click();
+  await expect(page.getByText('Tide tables')).toBeVisible();
+  await expect(page.getByText('TT_REF_20_095950_v01.wav')).toBeVisible();
+  await page.getByLabel('Name of the new track').fill('Narrator');
+  await page.getByRole('button', { name: 'Add track' }).click();
+  await expect(page.getByRole('list').getByText('Narrator')).toBeVisible();
+});
+
+test('brief: the rate of a session with material stays, and the message says why', async ({ page, server }) => {
+  await open(page, server.url, 'brief');
+  await page.getByRole('combobox', { name: 'Sample rate' }).click();
+  await page.getByRole('option', { name: '96 kHz' }).click();
+  await expect(page.getByText(/files at 48000 Hz, so its rate stays/)).toBeVisible();
+  await expect(page.getByRole('combobox', { name: 'Sample rate' })).toContainText('48 kHz');
+});
+
+test('line-up: a cord is pulled from a line to a track', async ({ page, server }) => {
+  await open(page, server.url, 'lineup');
+  const from = await centre(page, '.react-flow__node[data-id="standin-eight/4"] .react-flow__handle.source');
+  const to = await centre(page, '.react-flow__node[data-id="foghorn"] .react-flow__handle.target');
+  await drag(page, from, to);
+  await expect.poll(async () => (await docOf(page, server.url)).tracks.find((t: { id: string }) => t.id === 'foghorn').inputs).toEqual(['standin-eight/4']);
+  await page.getByLabel('Patch by typing').fill('5-6 > Boat');
+  await page.keyboard.press('Enter');
+  await expect.poll(async () => (await docOf(page, server.url)).tracks.find((t: { id: string }) => t.id === 'boat').inputs).toEqual(['standin-eight/5', 'standin-eight/6']);
+  await page.getByLabel('Patch by typing').fill('9 > Boat');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/has lines 1 to 8/)).toBeVisible();
+});
+
+test('line-up: the browser’s own input stands in the same list and gives signal', async ({ page, server }) => {
+  await open(page, server.url, 'lineup');
+  await page.getByRole('button', { name: /this computer/ }).click();
+  await page.getByRole('combobox', { name: 'Input device' }).click();
+  await page.getByRole('option', { name: /Fake/ }).first().click();
+  await page.getByRole('button', { name: 'Switch on' }).click();
+  await page.getByRole('button', { name: 'Switch off' }).waitFor();
+  await expect.poll(async () => Number(await page.getByRole('meter', { name: /^Level of/ }).first().getAttribute('aria-valuenow')), { timeout: 20_000 }).toBeGreaterThan(-50);
+});
+
+test('floor: the roll check speaks before the mistake, and its mend mends', async ({ page, server }) => {
+  await open(page, server.url, 'floor');
+  await page.getByRole('button', { name: 'Record', exact: true }).click();
+  await expect(page.getByRole('dialog')).toContainText('No track is armed');
+  await page.getByRole('button', { name: 'Arm Narrator' }).last().click();
+  await expect(page.getByRole('dialog')).toContainText('The device of Booth near is not open');
+  await page.getByRole('button', { name: 'Not now' }).click();
+  await switchOnLines(page);
+  await page.getByRole('radio', { name: 'loudspeakers' }).click();
+  await page.getByRole('button', { name: 'Record', exact: true }).click();
+  await expect(page.getByRole('dialog')).toContainText('Narrator may feed back');
+  await page.getByRole('button', { name: 'I wear headphones' }).click();
+  await expect(page.getByRole('dialog')).toContainText('Ready to record');
+  await page.getByRole('button', { name: 'Not now' }).click();
+});
+
+test('floor: a clip is moved and trimmed by hand, snapped to frames; undo survives a reload', async ({ page, server }) => {
+  await open(page, server.url, 'floor');
+  const clip = async () => (await docOf(page, server.url)).tracks.find((t: { id: string }) => t.id === 'boat').clips[0];
+  const before = await clip();
+  const box = (await page.getByTestId('clips').boundingBox())!;
+  const y = box.y + 4 * 46 + 23;
+  const perPixel = (90 * 48000 * 1.02) / box.width;
+  const middle = box.x + (before.start + before.length / 2) / perPixel;
+  await drag(page, { x: middle, y }, { x: middle + 60, y });
+  await expect.poll(async () => (await clip()).start).toBeGreaterThan(before.start + 50 * perPixel);
+  const moved = await clip();
+  expect(moved.start % 1920).toBe(0);
+  const end = box.x + (moved.start + moved.length) / perPixel - 2;
+  await drag(page, { x: end, y }, { x: end - 80, y });
+  await expect.poll(async () => (await clip()).length).toBeLessThan(moved.length - 70 * perPixel);
+  await page.reload();
+  await page.waitForSelector('[data-roll]');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(clip).toEqual(before);
+});
+
+test('floor: a file is brought in where its time reference says', async ({ page, server }) => {
+  const file = path.join(mkdtempSync(path.join(tmpdir(), 'wide-room-')), 'Whistle.wav');
+  execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'sine=880:d=2:r=48000', '-c:a', 'pcm_s24le', '-write_bext', '1', '-metadata', `time_reference=${36_012 * 48000}`, file]);
+  await open(page, server.url, 'floor');
+  await page.getByTestId('import').setInputFiles(file);
+  await expect(page.getByText(/where its time reference says/)).toBeVisible();
+  const doc = await docOf(page, server.url);
+  expect(doc.tracks.at(-1)).toMatchObject({ name: 'Whistle', layout: 'mono', clips: [{ start: 12 * 48000, length: 96000 }] });
+});
+
+test('flow: a band is pulled to another stem, and to a new one that is named in the same step', async ({ page, server }) => {
+  await open(page, server.url, 'flow');
+  const destination = async () => (await docOf(page, server.url)).tracks.find((t: { id: string }) => t.id === 'ropes').destination;
+  const end = await centre(page, '.react-flow__edge[data-id="band:ropes"] .react-flow__edgeupdater-target');
+  await drag(page, end, await centre(page, '.react-flow__node[data-id="mus"] .react-flow__handle.target'));
+  await expect.poll(destination).toBe('mus');
+  const again = await centre(page, '.react-flow__edge[data-id="band:ropes"] .react-flow__edgeupdater-target');
+  await drag(page, again, await centre(page, '.react-flow__node[data-id="new-stem"] .react-flow__handle'));
+  await page.getByLabel('Name of the stem').fill('Harbour');
+  await page.keyboard.press('Enter');
+  await expect.poll(destination).toMatch(/^stem-/);
+  await expect(page.getByRole('button', { name: 'Bus Harbour' })).toBeVisible();
+});
+
+test('flow: the audit tells a path around the reference, nowhere and a loop; one button mends each', async ({ page, server }) => {
+  await open(page, server.url, 'flow');
+  const to = async (name: string, option: string) => {
+    await page.getByRole('button', { name, exact: true }).click();
+    await page.getByRole('combobox', { name: /^Destination of/ }).click();
+    await page.getByRole('option', { name: option, exact: true }).click();
+  };
+  const audit = page.getByRole('complementary', { name: /Path audit/ });
+  await to('Track Gulls', 'Monitor only');
+  await expect(audit).toContainText('Gulls passes by the reference');
+  await expect(page.locator('[data-dot=amber]').first()).toBeVisible();
+  await audit.getByRole('button', { name: /^Send to/ }).click();
+  await expect(audit).toContainText('Every source reaches one stem');
+  await to('Track Gulls', 'Nowhere');
+  await expect(audit).toContainText('Gulls reaches no stem');
+  await audit.getByRole('button', { name: /^Send to/ }).click();
+  await to('Bus Music', 'Effects');
+  await to('Bus Effects', 'Music');
+  await expect(audit).toContainText('run in a circle');
+  await audit.locator('[data-check^=loop] button').click();
+  await expect(audit.locator('[data-check^=loop]')).toHaveCount(0);
+});
+
+test('room: a source is dragged and typed; the centre feeds all alike', async ({ page, server }) => {
+  await open(page, server.url, 'room');
+  const plan = (await page.getByTestId('plan').boundingBox())!;
+  const gains = () => page.locator('[data-speaker] [data-gain]').allInnerTexts();
+  await page.getByRole('button', { name: /Pilot/ }).click();
+  const dot = await centre(page, '[data-dot=pilot] circle');
+  await drag(page, dot, { x: plan.x + plan.width / 2, y: plan.y + plan.height * (292 / 600) });
+  await expect.poll(gains).toEqual(['-7.0 dB', '-7.0 dB', '-7.0 dB', '·', '-7.0 dB', '-7.0 dB']);
+  for (const [label, value] of [['distance', '100'], ['azimuth', '15']]) {
+    await page.getByRole('spinbutton', { name: label, exact: true }).focus();
+    await page.keyboard.press('Enter');
+    await page.keyboard.press('Control+a');
+    await page.keyboard.type(value!);
+    await page.keyboard.press('Enter');
+  }
+  await expect.poll(gains).toEqual(['-3.0 dB', '·', '-3.0 dB', '·', '·', '·']);
+});
+
+test('two windows on one session agree', async ({ page, context, server }) => {
+  await open(page, server.url, 'flow');
+  const other = await context.newPage();
+  await open(other, server.url, 'flow');
+  for (const p of [page, other]) await p.getByRole('button', { name: 'Track Pilot' }).click();
+  await page.getByRole('button', { name: 'Mute Pilot' }).click();
+  await expect(other.getByRole('button', { name: 'Mute Pilot' })).toHaveAttribute('aria-pressed', 'true');
+  await other.getByRole('spinbutton', { name: 'Level of Pilot' }).focus();
+  await other.keyboard.press('ArrowUp');
+  await expect(page.getByRole('spinbutton', { name: 'Level of Pilot' })).toHaveAttribute('aria-valuenow', '-2.5');
+  // Undo in the one takes back the last change of both.
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(other.getByRole('spinbutton', { name: 'Level of Pilot' })).toHaveAttribute('aria-valuenow', '-2.6');
+  await other.close();
+});
+
+test('print: a level on the reference is told before, and the proof says honestly why the stems differ', async ({ page, server }) => {
+  test.setTimeout(200_000);
+  await open(page, server.url, 'flow');
+  await page.getByRole('button', { name: 'Bus Reference' }).click();
+  await page.getByRole('spinbutton', { name: 'Level of Reference' }).focus();
+  await page.keyboard.press('ArrowDown');
+  await go(page, 'print');
+  await expect(page.getByText('Reference stands at -0.1 dB')).toBeVisible();
+  await page.getByLabel('Print to').fill('10:00:10:00');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: /^Print \d+ files/ }).click();
+  await expect(page.getByTestId('sum')).toContainText('do not add up', { timeout: 60_000 });
+  await expect(page.getByTestId('sum')).toContainText('the reference stands at -0.1 dB instead of unity');
+});
+
+test('print: cancelled, it leaves no file, and the version counts up', async ({ page, server }) => {
+  test.setTimeout(200_000);
+  await open(page, server.url, 'print');
+  await page.getByLabel('Print to').fill('10:01:30:00');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: /^Print \d+ files/ }).click();
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await expect(page.getByText(/Cancelled; the files that had begun were removed/)).toBeVisible();
+  const prints = await (await page.request.get(`${server.url}/api/sessions/lamp/prints`)).json();
+  expect(prints[0].state).toBe('cancelled');
+  const dir = path.join(server.data, 'sessions/lamp/prints', `v${String(prints[0].version).padStart(2, '0')}`);
+  expect(execFileSync('ls', [dir], { encoding: 'utf8' })).toBe('');
+});

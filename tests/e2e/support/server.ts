@@ -1,0 +1,58 @@
+import { spawn } from 'node:child_process';
+import { cpSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
+import path from 'node:path';
+
+const ROOT = path.resolve(import.meta.dirname, '../../..');
+export const TEMPLATE = path.join(ROOT, 'test-results', 'data-template');
+
+export interface TestServer {
+  url: string;
+  data: string;
+  /** Ends it as Ctrl+C does. */
+  stop(): Promise<void>;
+  /** Ends it at once, as a power cut does. */
+  kill(): Promise<void>;
+}
+
+function freePort(): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const probe = createServer();
+    probe.once('error', reject);
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as { port: number };
+      probe.close(() => resolve(port));
+    });
+  });
+}
+
+/** Starts the production build on a folder; resolves when it answers. */
+export async function startServer({ data, port }: { data: string; port?: number }): Promise<TestServer> {
+  const at = port ?? (await freePort());
+  // A group of its own, so that a kill takes the server that the script started as well.
+  const child = spawn(process.execPath, ['--import', 'tsx', 'scripts/demo.ts', '--port', String(at), '--data', data], { cwd: ROOT, detached: true, stdio: ['ignore', 'pipe', 'pipe'] });
+  let text = '';
+  const ended = new Promise<void>((resolve) => child.once('exit', () => resolve()));
+  await new Promise<void>((resolve, reject) => {
+    const take = (piece: Buffer) => {
+      text += piece.toString();
+      if (text.includes('Wide Room is at')) resolve();
+    };
+    child.stdout.on('data', take);
+    child.stderr.on('data', take);
+    child.once('exit', () => reject(new Error(`the server did not start:\n${text}`)));
+  });
+  const end = async (signal: NodeJS.Signals) => {
+    if (child.exitCode === null && child.signalCode === null) process.kill(-child.pid!, signal);
+    await ended;
+  };
+  return { url: `http://127.0.0.1:${at}`, data, stop: () => end('SIGTERM'), kill: () => end('SIGKILL') };
+}
+
+/** A fresh copy of the demo's data for one test file. */
+export function freshData(name: string): string {
+  const data = path.join(ROOT, 'test-results', `data-${name}`);
+  rmSync(data, { recursive: true, force: true });
+  cpSync(TEMPLATE, data, { recursive: true });
+  return data;
+}
