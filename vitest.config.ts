@@ -4,7 +4,12 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   plugins: [
     // Decorator metadata is needed by the validated edits; esbuild does not emit it.
-    swc.vite({ jsc: { transform: { decoratorMetadata: true, legacyDecorator: true, useDefineForClassFields: false }, parser: { syntax: 'typescript', decorators: true, tsx: true } } }),
+    swc.vite({
+      jsc: {
+        transform: { decoratorMetadata: true, legacyDecorator: true, useDefineForClassFields: false },
+        parser: { syntax: 'typescript', decorators: true, tsx: true },
+      },
+    }),
   ],
   resolve: { alias: { '@': new URL('./src', import.meta.url).pathname } },
   test: {

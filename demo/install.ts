@@ -20,9 +20,20 @@ function fileOf(k: Kernels, clip: DemoClip, channels: Float32Array[]): Uint8Arra
   const set = new ChannelSet(k, channels.length, n);
   channels.forEach((c, i) => set.view(i).set(c));
   const codec = new FrameCodec(k, SampleFormat.int24, channels.length, n);
-  const doc = newSession('The Lamp at Sallow Point', 'SP', { sampleRate: 48000, wordLength: 24, fileKind: 'Broadcast WAV', frameRate: '25', startTimecode: '10:00:00:00', layout: '5.1' });
+  const doc = newSession('The Lamp at Sallow Point', 'SP', {
+    sampleRate: 48000,
+    wordLength: 24,
+    fileKind: 'Broadcast WAV',
+    frameRate: '25',
+    startTimecode: '10:00:00:00',
+    layout: '5.1',
+  });
   const header = sessionFileHeader(doc, {
-    description: clip.file.replace(/\.wav$/, ''), layout: WIDTHS[channels.length]!, start: frames(clip.at), frames: n, made: '2026-03-02T09:00:00',
+    description: clip.file.replace(/\.wav$/, ''),
+    layout: WIDTHS[channels.length]!,
+    start: frames(clip.at),
+    frames: n,
+    made: '2026-03-02T09:00:00',
   });
   const { bytes } = codec.encode(set.table, n);
   const out = new Uint8Array(DATA_OFFSET + bytes.length + (bytes.length & 1));

@@ -32,7 +32,14 @@ const TRACKS: readonly DemoTrack[] = [
   { id: 'narrator', name: 'Narrator', layout: 'mono', to: 'nar', level: -2.9 },
   { id: 'pilot', name: 'Pilot', layout: 'mono', to: 'dia', level: -2.6, place: { azimuth: 20 } },
   { id: 'apprentice', name: 'Apprentice', layout: 'mono', to: 'dia', level: -2.8, place: { azimuth: -18 } },
-  { id: 'foghorn', name: 'Foghorn', layout: 'mono', to: 'efx', level: -4.5, place: { azimuth: 150, distance: 0.8, lfe: -10 } },
+  {
+    id: 'foghorn',
+    name: 'Foghorn',
+    layout: 'mono',
+    to: 'efx',
+    level: -4.5,
+    place: { azimuth: 150, distance: 0.8, lfe: -10 },
+  },
   { id: 'boat', name: 'Boat', layout: 'stereo', to: 'efx', level: -4, place: { width: 90 } },
   { id: 'ropes', name: 'Ropes', layout: 'mono', to: 'efx', level: -6, place: { azimuth: 70 } },
   { id: 'bell', name: 'Bell buoy', layout: 'mono', to: 'efx', level: -6, place: { azimuth: -65, distance: 0.7 } },
@@ -48,9 +55,19 @@ export function demoClips(lines: ReadonlyMap<number, Float32Array>): DemoClip[] 
   const counts: Record<string, number> = {};
   const voices = SCRIPT.map((line, i): DemoClip => {
     const n = (counts[line.character] = (counts[line.character] ?? 0) + 1);
-    return { track: line.character.toLowerCase(), file: `SP_${line.character}_${String(n).padStart(2, '0')}.wav`, at: line.at, sound: () => [lines.get(i)!] };
+    return {
+      track: line.character.toLowerCase(),
+      file: `SP_${line.character}_${String(n).padStart(2, '0')}.wav`,
+      at: line.at,
+      sound: () => [lines.get(i)!],
+    };
   });
-  const sound = (track: string, file: string, at: number, make: () => Float32Array[]): DemoClip => ({ track, file: `SP_${file}.wav`, at, sound: make });
+  const sound = (track: string, file: string, at: number, make: () => Float32Array[]): DemoClip => ({
+    track,
+    file: `SP_${file}.wav`,
+    at,
+    sound: make,
+  });
   return [
     ...voices,
     sound('foghorn', 'Foghorn_01', 10.2, foghorn),
@@ -69,20 +86,43 @@ export function demoClips(lines: ReadonlyMap<number, Float32Array>): DemoClip[] 
 }
 
 /** The session *The Lamp at Sallow Point*, with clips whose media have the given lengths. */
-export function demoSession(clips: readonly (DemoClip & { media: string; frames: number; channels: number })[]): SessionDoc {
+export function demoSession(
+  clips: readonly (DemoClip & { media: string; frames: number; channels: number })[],
+): SessionDoc {
   const doc = newSession('The Lamp at Sallow Point', 'SP', {
-    sampleRate: 48000, wordLength: 24, fileKind: 'Broadcast WAV', frameRate: '25', startTimecode: '10:00:00:00', layout: '5.1',
+    sampleRate: 48000,
+    wordLength: 24,
+    fileKind: 'Broadcast WAV',
+    frameRate: '25',
+    startTimecode: '10:00:00:00',
+    layout: '5.1',
   });
   doc.tracks = TRACKS.map((t): Track => {
     const track = newTrack(t.id, t.name, t.layout, t.to);
     track.level = t.level;
     Object.assign(track.placement, t.place);
-    track.clips = clips.filter((c) => c.track === t.id).map((c, i): Clip => ({
-      id: `${t.id}-${i + 1}`, media: c.media, start: frames(c.at), offset: 0, length: c.frames, gain: 0, name: c.file.replace(/^SP_|\.wav$/g, '').replace(/_/g, ' '),
-    }));
+    track.clips = clips
+      .filter((c) => c.track === t.id)
+      .map((c, i): Clip => ({
+        id: `${t.id}-${i + 1}`,
+        media: c.media,
+        start: frames(c.at),
+        offset: 0,
+        length: c.frames,
+        gain: 0,
+        name: c.file.replace(/^SP_|\.wav$/g, '').replace(/_/g, ' '),
+      }));
     return track;
   });
-  for (const c of clips) doc.media[c.media] = { id: c.media, name: c.file, channels: c.channels, frames: c.frames, sampleRate: 48000, kind: 'file' };
+  for (const c of clips)
+    doc.media[c.media] = {
+      id: c.media,
+      name: c.file,
+      channels: c.channels,
+      frames: c.frames,
+      sampleRate: 48000,
+      kind: 'file',
+    };
   const eight = STANDINS.find((s) => s.id === 'standin-eight')!;
   ['narrator', 'pilot', 'apprentice'].forEach((id, channel) => {
     const line = newLine(eight.id, channel, eight.lines[channel]!.name);

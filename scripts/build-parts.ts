@@ -10,7 +10,11 @@ const at = (...parts: string[]) => path.join(root, ...parts);
 const hashOf = (file: string) => createHash('sha256').update(readFileSync(file)).digest('hex').slice(0, 10);
 
 mkdirSync(at('build'), { recursive: true });
-execFileSync(process.execPath, [at('node_modules/assemblyscript/bin/asc.js'), 'src/kernels/index.ts', '--target', 'release'], { cwd: root, stdio: 'inherit' });
+execFileSync(
+  process.execPath,
+  [at('node_modules/assemblyscript/bin/asc.js'), 'src/kernels/index.ts', '--target', 'release'],
+  { cwd: root, stdio: 'inherit' },
+);
 
 rmSync(at('public/worklets'), { recursive: true, force: true });
 mkdirSync(at('public/worklets'), { recursive: true });
@@ -21,20 +25,45 @@ const publish = (name: string, file: string, ext: string) => {
   assets[name] = `/${target}`;
 };
 publish('kernels', at('build/kernels.wasm'), 'wasm');
-for (const [name, entry] of [['engine', 'src/audio/worklets/engine.worklet.ts'], ['standin', 'src/standins/standin.worklet.ts']] as const) {
+for (const [name, entry] of [
+  ['engine', 'src/audio/worklets/engine.worklet.ts'],
+  ['standin', 'src/standins/standin.worklet.ts'],
+] as const) {
   const outfile = at('build', `${name}.js`);
   // A worklet has no decorators' metadata to keep: the engine reads the session as plain data.
-  await build({ entryPoints: [at(entry)], outfile, bundle: true, format: 'esm', target: 'es2022', minify: true, platform: 'neutral', mainFields: ['module', 'main'], alias: { '@': at('src') }, logLevel: 'warning' });
+  await build({
+    entryPoints: [at(entry)],
+    outfile,
+    bundle: true,
+    format: 'esm',
+    target: 'es2022',
+    minify: true,
+    platform: 'neutral',
+    mainFields: ['module', 'main'],
+    alias: { '@': at('src') },
+    logLevel: 'warning',
+  });
   publish(name, outfile, 'js');
 }
 mkdirSync(at('src/audio/generated'), { recursive: true });
-writeFileSync(at('src/audio/generated/assets.ts'), `// Written by scripts/build-parts.ts.\nexport const ASSETS = ${JSON.stringify(assets, null, 2)} as const;\n`);
+writeFileSync(
+  at('src/audio/generated/assets.ts'),
+  `// Written by scripts/build-parts.ts.\nexport const ASSETS = ${JSON.stringify(assets, null, 2)} as const;\n`,
+);
 
 await build({
   entryPoints: { print: at('src/server/prints/printWorker.ts'), cli: at('scripts/cli.ts') },
-  outdir: at('dist/workers'), outExtension: { '.js': '.mjs' }, bundle: true, format: 'esm', target: 'node20', platform: 'node',
-  packages: 'external', alias: { '@': at('src') }, logLevel: 'warning',
+  outdir: at('dist/workers'),
+  outExtension: { '.js': '.mjs' },
+  bundle: true,
+  format: 'esm',
+  target: 'node20',
+  platform: 'node',
+  packages: 'external',
+  alias: { '@': at('src') },
+  logLevel: 'warning',
 });
 
 mkdirSync(at('public/standins'), { recursive: true });
-for (const file of readdirSync(at('demo/lines')).filter((f) => f.endsWith('.flac'))) copyFileSync(at('demo/lines', file), at('public/standins', file));
+for (const file of readdirSync(at('demo/lines')).filter((f) => f.endsWith('.flac')))
+  copyFileSync(at('demo/lines', file), at('public/standins', file));

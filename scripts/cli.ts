@@ -17,8 +17,13 @@ const figure = (v: number): number | null => (Number.isFinite(v) ? Math.round(v 
 
 const plain = ({ hops: _hops, ...f }: FileFacts) => ({
   ...f,
-  integrated: figure(f.integrated), range: figure(f.range), maxMomentary: figure(f.maxMomentary), maxShortTerm: figure(f.maxShortTerm),
-  truePeak: figure(f.truePeak), samplePeak: figure(f.samplePeak), longestSilence: figure(f.longestSilence),
+  integrated: figure(f.integrated),
+  range: figure(f.range),
+  maxMomentary: figure(f.maxMomentary),
+  maxShortTerm: figure(f.maxShortTerm),
+  truePeak: figure(f.truePeak),
+  samplePeak: figure(f.samplePeak),
+  longestSilence: figure(f.longestSilence),
 });
 
 async function measure(files: string[], options: { json?: boolean }): Promise<void> {
@@ -30,7 +35,9 @@ async function measure(files: string[], options: { json?: boolean }): Promise<vo
       const facts = await measureFile(k, source).finally(() => source.close());
       results.push({ file, ...plain(facts) });
       if (!options.json) {
-        console.log(`${file}: ${facts.layout}, ${facts.sampleRate} Hz, ${facts.bits} bit, ${formatDuration(facts.seconds)}, ${formatDb(facts.integrated)} LUFS, ${formatDb(facts.range)} LU, ${formatDb(facts.truePeak)} dBTP`);
+        console.log(
+          `${file}: ${facts.layout}, ${facts.sampleRate} Hz, ${facts.bits} bit, ${formatDuration(facts.seconds)}, ${formatDb(facts.integrated)} LUFS, ${formatDb(facts.range)} LU, ${formatDb(facts.truePeak)} dBTP`,
+        );
       }
     } catch (error) {
       process.exitCode = 1;
@@ -53,15 +60,31 @@ async function print(id: string, options: { out: string; json?: boolean; version
   const media = Object.fromEntries((await mediaOf(session.id)).map((m) => [m.id, mediaPath(session.id, m.file)]));
   for (const file of Object.values(media)) await access(file);
   const out = path.resolve(options.out);
-  const proof = await runPrint(newKernels(), { doc: session.doc, media, range: session.doc.range, version: Number(options.version), out, made: new Date().toISOString() }, () => {});
+  const proof = await runPrint(
+    newKernels(),
+    {
+      doc: session.doc,
+      media,
+      range: session.doc.range,
+      version: Number(options.version),
+      out,
+      made: new Date().toISOString(),
+    },
+    () => {},
+  );
   if (options.json) {
     console.log(JSON.stringify(proof, null, 2));
     return;
   }
   for (const f of proof.files) {
-    console.log(`${f.file}: ${formatDb(f.facts.integrated)} LUFS, ${formatDb(f.facts.truePeak)} dBTP, ${f.findings.length ? f.findings.map((x) => x.text).join('; ') : 'as agreed'}`);
+    console.log(
+      `${f.file}: ${formatDb(f.facts.integrated)} LUFS, ${formatDb(f.facts.truePeak)} dBTP, ${f.findings.length ? f.findings.map((x) => x.text).join('; ') : 'as agreed'}`,
+    );
   }
-  if (proof.sum) console.log(`Stems against reference: ${formatDb(proof.sum.difference)} dBFS. ${proof.sum.equal ? 'They add up.' : proof.sum.reasons.join('; ')}`);
+  if (proof.sum)
+    console.log(
+      `Stems against reference: ${formatDb(proof.sum.difference)} dBFS. ${proof.sum.equal ? 'They add up.' : proof.sum.reasons.join('; ')}`,
+    );
 }
 
 async function check(id: string): Promise<void> {
@@ -73,8 +96,18 @@ async function check(id: string): Promise<void> {
 }
 
 const program = new Command('wide-room').description('Measure files, print and check sessions without a browser.');
-program.command('measure <files...>').description('format, loudness, true peak, range and silence of WAV files').option('--json').action(measure);
-program.command('print <session>').description('print all deliverables of a session in one pass, with proof').requiredOption('--out <dir>').option('--version <n>', 'version in the file names', '1').option('--json').action(print);
+program
+  .command('measure <files...>')
+  .description('format, loudness, true peak, range and silence of WAV files')
+  .option('--json')
+  .action(measure);
+program
+  .command('print <session>')
+  .description('print all deliverables of a session in one pass, with proof')
+  .requiredOption('--out <dir>')
+  .option('--version <n>', 'version in the file names', '1')
+  .option('--json')
+  .action(print);
 program.command('check <session>').description('path audit and print check').action(check);
 program
   .parseAsync()

@@ -4,7 +4,19 @@ import { readFileSync, writeFileSync } from 'node:fs';
 
 const file = new URL('../package-lock.json', import.meta.url);
 const lock = JSON.parse(readFileSync(file, 'utf8'));
-const CPUS = { x64: 'x64', arm64: 'arm64', ia32: 'ia32', arm: 'arm', s390x: 's390x', ppc64: 'ppc64', riscv64: 'riscv64', loong64: 'loong64', mips64el: 'mips64el', wasm32: 'wasm32', universal: undefined };
+const CPUS = {
+  x64: 'x64',
+  arm64: 'arm64',
+  ia32: 'ia32',
+  arm: 'arm',
+  s390x: 's390x',
+  ppc64: 'ppc64',
+  riscv64: 'riscv64',
+  loong64: 'loong64',
+  mips64el: 'mips64el',
+  wasm32: 'wasm32',
+  universal: undefined,
+};
 const SYSTEMS = ['darwin', 'linux', 'win32', 'freebsd', 'android', 'netbsd', 'openbsd', 'sunos', 'aix', 'openharmony'];
 let added = 0;
 

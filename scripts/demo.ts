@@ -20,13 +20,16 @@ function portFree(port: number): Promise<boolean> {
 
 async function main(options: { port: string; fresh?: boolean; data?: string }): Promise<void> {
   const port = Number(options.port);
-  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Error(`"${options.port}" is no port; choose a number from 1 to 65535.`);
-  if (!(await portFree(port))) throw new Error(`Port ${port} is taken. Stop what uses it, or choose another: npm run demo -- --port ${port + 1}`);
+  if (!Number.isInteger(port) || port < 1 || port > 65535)
+    throw new Error(`"${options.port}" is no port; choose a number from 1 to 65535.`);
+  if (!(await portFree(port)))
+    throw new Error(`Port ${port} is taken. Stop what uses it, or choose another: npm run demo -- --port ${port + 1}`);
   process.env.WIDE_ROOM_DATA = path.resolve(options.data ?? process.env.WIDE_ROOM_DATA ?? path.join(root, 'data'));
   process.env.WIDE_ROOM_APP = root;
   if (options.fresh && existsSync(dataDir())) {
     // Only a folder that is ours is removed.
-    if (!existsSync(path.join(dataDir(), 'database'))) throw new Error(`${dataDir()} is no data folder of Wide Room; it was left as it is.`);
+    if (!existsSync(path.join(dataDir(), 'database')))
+      throw new Error(`${dataDir()} is no data folder of Wide Room; it was left as it is.`);
     await openDatabase();
     await closeDatabase();
     rmSync(dataDir(), { recursive: true });
@@ -36,9 +39,15 @@ async function main(options: { port: string; fresh?: boolean; data?: string }): 
   await installDemo((file) => console.log(file));
   await closeDatabase();
 
-  const server: ChildProcess = spawn(process.execPath, [path.join(root, 'node_modules/next/dist/bin/next'), 'start', '-H', '127.0.0.1', '-p', String(port)], {
-    cwd: root, stdio: ['ignore', 'pipe', 'inherit'], env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' },
-  });
+  const server: ChildProcess = spawn(
+    process.execPath,
+    [path.join(root, 'node_modules/next/dist/bin/next'), 'start', '-H', '127.0.0.1', '-p', String(port)],
+    {
+      cwd: root,
+      stdio: ['ignore', 'pipe', 'inherit'],
+      env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' },
+    },
+  );
   const logFile = path.join(dataDir(), 'server.log');
   server.stdout!.pipe(createWriteStream(logFile));
   console.log(`Server log:  ${logFile}`);

@@ -3,7 +3,8 @@ import { NextResponse, type NextRequest } from 'next/server';
 const LOCAL = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/;
 
 // Styles that packages bring in as text: the empty sheet that the chart library fills, and the notices'.
-const STYLE_HASHES = "'sha256-47DEQpj8HBSa+/TImW+5JCeuQeRkm5NMpJWZG3hSuFU=' 'sha256-StEaX+se6YS7pqjzrzMIA0KaX9zF/8zAhvQXZAe5epY='";
+const STYLE_HASHES =
+  "'sha256-47DEQpj8HBSa+/TImW+5JCeuQeRkm5NMpJWZG3hSuFU=' 'sha256-StEaX+se6YS7pqjzrzMIA0KaX9zF/8zAhvQXZAe5epY='";
 
 /** Answers only to this machine's own names, and gives each page a policy with a nonce of its own. */
 export function proxy(request: NextRequest): NextResponse {

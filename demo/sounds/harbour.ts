@@ -67,14 +67,21 @@ export function bell(seconds: number): Float32Array[] {
   const n = frames(seconds);
   const out = new Float32Array(n);
   const rnd = random(97);
-  const partials = [[1, 1, 1.6], [2.01, 0.6, 1.1], [2.74, 0.5, 0.8], [4.16, 0.3, 0.5], [5.43, 0.2, 0.35]] as const;
+  const partials = [
+    [1, 1, 1.6],
+    [2.01, 0.6, 1.1],
+    [2.74, 0.5, 0.8],
+    [4.16, 0.3, 0.5],
+    [5.43, 0.2, 0.35],
+  ] as const;
   for (let t = 0.2; t < seconds - 3; t += 2.1 + rnd() * 2.6) {
     const strength = 0.5 + rnd() * 0.5;
     const from = frames(t);
     for (let i = 0; i < frames(2.8); i++) {
       const s = i / RATE;
       let x = 0;
-      for (const [ratio, gain, decay] of partials) x += gain * Math.exp(-s / decay) * Math.sin(2 * Math.PI * 523 * ratio * s);
+      for (const [ratio, gain, decay] of partials)
+        x += gain * Math.exp(-s / decay) * Math.sin(2 * Math.PI * 523 * ratio * s);
       out[from + i]! += strength * x * Math.min(1, i / 60);
     }
   }

@@ -25,7 +25,10 @@ export function pad(seconds: number): Float32Array[] {
         for (const side of [0, 1]) {
           const detune = side === 0 ? 0.9985 : 1.0015;
           const p = 2 * Math.PI * f * detune * t + drift;
-          out[side]![i]! += shape * (Math.sin(p) + 0.35 * Math.sin(2 * p + drift) + 0.12 * Math.sin(3 * p)) * (0.7 + 0.3 * Math.sin(0.31 * t + k + side));
+          out[side]![i]! +=
+            shape *
+            (Math.sin(p) + 0.35 * Math.sin(2 * p + drift) + 0.12 * Math.sin(3 * p)) *
+            (0.7 + 0.3 * Math.sin(0.31 * t + k + side));
         }
       });
     }

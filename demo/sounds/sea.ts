@@ -14,7 +14,9 @@ export function surf(seconds: number): Float32Array[] {
     for (let i = 0; i < n; i++) {
       const t = i / RATE - delay;
       // Two swells of different length never fall together twice.
-      const swell = Math.pow(0.5 + 0.5 * Math.sin((2 * Math.PI * t) / 9.3 - 1.4), 3) + 0.6 * Math.pow(0.5 + 0.5 * Math.sin((2 * Math.PI * t) / 14.1), 4);
+      const swell =
+        Math.pow(0.5 + 0.5 * Math.sin((2 * Math.PI * t) / 9.3 - 1.4), 3) +
+        0.6 * Math.pow(0.5 + 0.5 * Math.sin((2 * Math.PI * t) / 14.1), 4);
       const x = rnd() * 2 - 1;
       const body = low(x) * (0.35 + 1.1 * swell);
       const foam = c === 3 ? 0 : (x - wash(x)) * 0.05 * swell * swell;
@@ -57,7 +59,9 @@ export function gulls(seconds: number): Float32Array[] {
       for (let i = 0; i < frames(length) && from + i < n; i++) {
         const u = i / frames(length);
         phase += (2 * Math.PI * pitch * (1 + 0.25 * Math.sin(Math.PI * u) - 0.22 * u)) / RATE;
-        const x = Math.pow(Math.sin(Math.PI * u), 2) * (Math.sin(phase) + 0.4 * Math.sin(2 * phase) + 0.2 * Math.sin(3 * phase));
+        const x =
+          Math.pow(Math.sin(Math.PI * u), 2) *
+          (Math.sin(phase) + 0.4 * Math.sin(2 * phase) + 0.2 * Math.sin(3 * phase));
         out[0]![from + i]! += x * Math.cos((pan * Math.PI) / 2);
         out[1]![from + i]! += x * Math.sin((pan * Math.PI) / 2);
       }

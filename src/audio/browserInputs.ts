@@ -8,7 +8,9 @@ async function open(deviceId: string, context: AudioContext): Promise<OpenDevice
     audio: {
       deviceId: { exact: deviceId },
       channelCount: { ideal: MOST_CHANNELS },
-      echoCancellation: false, noiseSuppression: false, autoGainControl: false,
+      echoCancellation: false,
+      noiseSuppression: false,
+      autoGainControl: false,
     },
   });
   const track = stream.getAudioTracks()[0]!;

@@ -47,7 +47,14 @@ export type FromEngine =
   | { kind: 'captured'; channels: Float32Array[] };
 
 export type ToFeeder =
-  | { kind: 'start'; session: string; position: number; rings: { track: string; ring: RingMemory }[]; tracks: import('@/core/session').Track[]; generation: number }
+  | {
+      kind: 'start';
+      session: string;
+      position: number;
+      rings: { track: string; ring: RingMemory }[];
+      tracks: import('@/core/session').Track[];
+      generation: number;
+    }
   | { kind: 'tracks'; tracks: import('@/core/session').Track[] }
   | { kind: 'stop' };
 

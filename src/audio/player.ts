@@ -49,8 +49,12 @@ export class Player {
     const module = await WebAssembly.compileStreaming(fetch(ASSETS.kernels));
     await context.audioWorklet.addModule(ASSETS.engine);
     const node = new AudioWorkletNode(context, 'wide-room-engine', {
-      numberOfInputs: SLOTS, numberOfOutputs: 1, outputChannelCount: [2],
-      channelCount: MOST_LINES, channelCountMode: 'explicit', channelInterpretation: 'discrete',
+      numberOfInputs: SLOTS,
+      numberOfOutputs: 1,
+      outputChannelCount: [2],
+      channelCount: MOST_LINES,
+      channelCountMode: 'explicit',
+      channelInterpretation: 'discrete',
       processorOptions: { module },
     });
     node.connect(context.destination);

@@ -14,9 +14,7 @@ export interface RecordJob {
 }
 
 export type ToRecorder =
-  | { kind: 'record'; job: RecordJob }
-  | { kind: 'stop'; id: string; frames: number }
-  | { kind: 'deliver' };
+  { kind: 'record'; job: RecordJob } | { kind: 'stop'; id: string; frames: number } | { kind: 'deliver' };
 
 export type FromRecorder =
   | { kind: 'begun'; id: string; take: number; file: string }

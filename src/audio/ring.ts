@@ -26,7 +26,10 @@ export class Ring {
   private readonly counts: Int32Array;
 
   constructor(memory: RingMemory) {
-    this.planes = Array.from({ length: memory.channels }, (_, c) => new Float32Array(memory.samples, c * RING_FRAMES * 4, RING_FRAMES));
+    this.planes = Array.from(
+      { length: memory.channels },
+      (_, c) => new Float32Array(memory.samples, c * RING_FRAMES * 4, RING_FRAMES),
+    );
     this.counts = new Int32Array(memory.counts);
   }
 

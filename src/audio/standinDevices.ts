@@ -14,7 +14,10 @@ async function open(device: StandinDevice, context: AudioContext, module: WebAss
   await context.audioWorklet.addModule(ASSETS.standin);
   const channels = device.lines.length;
   const node = new AudioWorkletNode(context, 'wide-room-standin', {
-    numberOfInputs: 0, numberOfOutputs: 1, outputChannelCount: [channels], processorOptions: { module },
+    numberOfInputs: 0,
+    numberOfOutputs: 1,
+    outputChannelCount: [channels],
+    processorOptions: { module },
   });
   const lines = await Promise.all(device.lines.map(async (l) => ({ ...l, samples: await soundOf(context, l.sound) })));
   node.port.postMessage({ lines });

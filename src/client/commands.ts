@@ -34,5 +34,10 @@ export function offer(view: string, commands: Command[]): () => void {
 export const keyText = (keys: string): string =>
   (keys.split(',')[0] ?? '')
     .split('+')
-    .map((k) => ({ mod: 'Ctrl', shift: 'Shift', alt: 'Alt', space: 'Space', slash: '?', left: '←', right: '→', home: 'Home' })[k] ?? (k.length === 1 ? k.toUpperCase() : k))
+    .map(
+      (k) =>
+        ({ mod: 'Ctrl', shift: 'Shift', alt: 'Alt', space: 'Space', slash: '?', left: '←', right: '→', home: 'Home' })[
+          k
+        ] ?? (k.length === 1 ? k.toUpperCase() : k),
+    )
     .join(' ');

@@ -18,7 +18,14 @@ interface Devices {
 }
 
 const known = new Map<string, InputDevice>();
-const asState = ({ facts }: InputDevice): DeviceState => ({ ...facts, state: 'off', slot: -1, channels: facts.lines.length, sampleRate: null, trouble: null });
+const asState = ({ facts }: InputDevice): DeviceState => ({
+  ...facts,
+  state: 'off',
+  slot: -1,
+  channels: facts.lines.length,
+  sampleRate: null,
+  trouble: null,
+});
 
 export const useDevices = create<Devices>(() => {
   const standins = standinDevices();
@@ -49,7 +56,9 @@ export async function allowInputs(): Promise<void> {
     stream.getTracks().forEach((t) => t.stop());
     await refreshDevices();
   } catch (error) {
-    toast.error(`The browser gives no input (${(error as Error).name}). Allow the microphone in the address bar, or use a stand-in.`);
+    toast.error(
+      `The browser gives no input (${(error as Error).name}). Allow the microphone in the address bar, or use a stand-in.`,
+    );
   }
 }
 

@@ -16,6 +16,11 @@ export async function ask<T>(url: string, body?: unknown, method = body === unde
     ...(body === undefined ? {} : { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }),
   });
   const answer = (await response.json().catch(() => ({}))) as T & { message?: string };
-  if (!response.ok) throw new ServerRefusal(response.status, answer.message ?? `The server answered with status ${response.status}.`, answer as Record<string, unknown>);
+  if (!response.ok)
+    throw new ServerRefusal(
+      response.status,
+      answer.message ?? `The server answered with status ${response.status}.`,
+      answer as Record<string, unknown>,
+    );
   return answer;
 }

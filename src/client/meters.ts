@@ -23,7 +23,14 @@ let loudnessText = { momentary: -Infinity, shortTerm: -Infinity, integrated: -In
 
 function note(key: string, linear: number, now: number): void {
   const db = toDb(linear);
-  const l = levels.get(key) ?? { db: -Infinity, hold: -Infinity, holdUntil: 0, at: now, recent: -Infinity, recentUntil: 0 };
+  const l = levels.get(key) ?? {
+    db: -Infinity,
+    hold: -Infinity,
+    holdUntil: 0,
+    at: now,
+    recent: -Infinity,
+    recentUntil: 0,
+  };
   l.db = Math.max(db, fallen(l, now));
   l.at = now;
   if (db >= l.hold || now > l.holdUntil) Object.assign(l, { hold: db, holdUntil: now + HOLD_MS });
@@ -46,7 +53,11 @@ export function takeMeters(frame: MeterFrame): void {
   if (frame.hops.length) {
     hops.push(...frame.hops);
     const last = hops.slice(-30);
-    loudnessText = { momentary: momentary(last).at(-1) ?? -Infinity, shortTerm: shortTerm(last).at(-1) ?? -Infinity, integrated: integrated(hops) };
+    loudnessText = {
+      momentary: momentary(last).at(-1) ?? -Infinity,
+      shortTerm: shortTerm(last).at(-1) ?? -Infinity,
+      integrated: integrated(hops),
+    };
   }
 }
 

@@ -35,7 +35,16 @@ interface SessionState {
 }
 
 export const useSession = create<SessionState>(() => ({
-  id: null, base: null, revision: 0, pending: [], preview: [], doc: null, undo: null, redo: null, online: true, missing: null,
+  id: null,
+  base: null,
+  revision: 0,
+  pending: [],
+  preview: [],
+  doc: null,
+  undo: null,
+  redo: null,
+  online: true,
+  missing: null,
 }));
 
 const { getState: get, setState } = useSession;
@@ -96,7 +105,12 @@ export function onPrint(listener: (print: unknown) => void): () => void {
 
 async function refetch(id: string): Promise<void> {
   try {
-    const { doc, revision, undo, redo } = await ask<{ doc: SessionDoc; revision: number; undo: string | null; redo: string | null }>(`/api/sessions/${id}`);
+    const { doc, revision, undo, redo } = await ask<{
+      doc: SessionDoc;
+      revision: number;
+      undo: string | null;
+      redo: string | null;
+    }>(`/api/sessions/${id}`);
     if (get().id === id) set({ base: doc, revision, undo, redo, online: true });
   } catch (error) {
     if (error instanceof ServerRefusal) set({ missing: error.message });
@@ -153,7 +167,11 @@ async function send(): Promise<void> {
     for (let first = get().pending[0]; first; first = get().pending[0]) {
       const { id, revision } = get();
       try {
-        const answer = await ask<{ revision: number; changes: ChangeEvent[] }>(`/api/sessions/${id}/edits`, { id: first.id, base: revision, edits: first.edits });
+        const answer = await ask<{ revision: number; changes: ChangeEvent[] }>(`/api/sessions/${id}/edits`, {
+          id: first.id,
+          base: revision,
+          edits: first.edits,
+        });
         answer.changes.forEach(take);
         // An edit that changes nothing has no revision of its own.
         set({ pending: get().pending.filter((p) => p.id !== first!.id), online: true });

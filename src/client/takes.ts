@@ -30,7 +30,11 @@ function take(message: FromRecorder): void {
   else if (message.kind === 'peaks') {
     patch(message.id, (t) => {
       for (const v of message.pairs) t.pairs.push(v);
-      return { frames: message.frames, delivered: message.delivered, trouble: message.delivered > t.delivered ? null : t.trouble };
+      return {
+        frames: message.frames,
+        delivered: message.delivered,
+        trouble: message.delivered > t.delivered ? null : t.trouble,
+      };
     });
   } else if (message.kind === 'trouble') {
     patch(message.id, () => ({ trouble: message.message }));
@@ -56,8 +60,25 @@ export function beginTakes(session: string, doc: SessionDoc, armed: readonly Tra
     const id = nanoid(12).replace(/^-/, 'r');
     // What passed a chain is late by its delay: it stands that much earlier.
     const start = position - delay;
-    recorder()({ kind: 'record', job: { id, session, track: track.id, channels: lines.length, ring, start, wordLength: doc.format.wordLength, chains } });
-    useTakes.setState((s) => ({ running: [...s.running, { id, track: track.id, start, number: null, frames: 0, delivered: 0, pairs: [], trouble: null }] }));
+    recorder()({
+      kind: 'record',
+      job: {
+        id,
+        session,
+        track: track.id,
+        channels: lines.length,
+        ring,
+        start,
+        wordLength: doc.format.wordLength,
+        chains,
+      },
+    });
+    useTakes.setState((s) => ({
+      running: [
+        ...s.running,
+        { id, track: track.id, start, number: null, frames: 0, delivered: 0, pairs: [], trouble: null },
+      ],
+    }));
     return { track: track.id, lines, ring, delay };
   });
 }

@@ -33,14 +33,23 @@ listeners.meters.add((frame) => {
   rolledAt = performance.now();
   if (frame.misses !== get().misses) set({ misses: frame.misses });
   const { doc } = useSession.getState();
-  if (get().state === 'playing' && doc && position() > Math.max(endOf(doc), doc.range.end) + RUN_OUT * doc.format.sampleRate) stop();
+  if (
+    get().state === 'playing' &&
+    doc &&
+    position() > Math.max(endOf(doc), doc.range.end) + RUN_OUT * doc.format.sampleRate
+  )
+    stop();
 });
 listeners.stopped.add((frames) => endTakes(frames));
 listeners.reshaped.add(() => {
   if (get().state !== 'stopped') stop();
 });
 setLineSources(() =>
-  useDevices.getState().list.flatMap((d) => (d.slot < 0 ? [] : d.lines.map((_, channel) => ({ line: lineId(d.id, channel), slot: d.slot, channel })))),
+  useDevices
+    .getState()
+    .list.flatMap((d) =>
+      d.slot < 0 ? [] : d.lines.map((_, channel) => ({ line: lineId(d.id, channel), slot: d.slot, channel })),
+    ),
 );
 
 /** The sample that is heard now. */
@@ -103,7 +112,8 @@ export const toggle = (): void => (get().state === 'stopped' ? void play() : sto
 export function live(): Live {
   const lines = new Map<string, number>();
   for (const d of useDevices.getState().list) {
-    if (d.slot >= 0) d.lines.forEach((_, channel) => lines.set(lineId(d.id, channel), recentLevel(`device/${d.slot}/${channel}`)));
+    if (d.slot >= 0)
+      d.lines.forEach((_, channel) => lines.set(lineId(d.id, channel), recentLevel(`device/${d.slot}/${channel}`)));
   }
   return { lines };
 }

@@ -11,7 +11,11 @@ export function useChecks(): { checks: Check[]; dots: ReturnType<typeof placeDot
   const [second, tick] = useState(0);
   const [printed, setPrinted] = useState(false);
   useEffect(() => {
-    const look = () => void ask<{ state: string }[]>(`/api/sessions/${id}/prints`).then((list) => setPrinted(list.some((p) => p.state === 'done')), () => {});
+    const look = () =>
+      void ask<{ state: string }[]>(`/api/sessions/${id}/prints`).then(
+        (list) => setPrinted(list.some((p) => p.state === 'done')),
+        () => {},
+      );
     if (id) look();
     return onPrint((print) => (print as { state: string }).state === 'done' && setPrinted(true));
   }, [id]);

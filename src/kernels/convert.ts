@@ -67,6 +67,10 @@ export function encode(format: i32, chans: usize, channels: i32, frames: i32, ds
       }
       continue;
     }
+    if (format == 24 && dither == 0) {
+      overs += encode24(from, frames, to, stride);
+      continue;
+    }
     const full: f64 = format == 16 ? 32768.0 : format == 24 ? 8388608.0 : 2147483648.0;
     for (; from < end; from += 4) {
       let x = <f64>load<f32>(from) * full;
@@ -92,6 +96,41 @@ export function encode(format: i32, chans: usize, channels: i32, frames: i32, ds
     }
   }
   return overs;
+}
+
+// A f32 has as many bits as the step of 24-bit samples asks: scaling and rounding in f32 is exact.
+function encode24(src: usize, frames: i32, dst: usize, stride: usize): i32 {
+  const scale = f32x4.splat(8388608);
+  const high = f32x4.splat(8388607);
+  const low = f32x4.splat(-8388608);
+  let to = dst;
+  let overs = 0;
+  let i = 0;
+  for (; i + 4 <= frames; i += 4) {
+    const x = f32x4.nearest(f32x4.mul(v128.load(src + (<usize>i << 2)), scale));
+    const beyond = i32x4.bitmask(v128.or(f32x4.gt(x, high), f32x4.lt(x, low)));
+    if (beyond) overs += popcnt(beyond);
+    const v = i32x4.trunc_sat_f32x4_s(f32x4.max(f32x4.min(x, high), low));
+    put24(to, i32x4.extract_lane(v, 0));
+    put24(to + stride, i32x4.extract_lane(v, 1));
+    put24(to + 2 * stride, i32x4.extract_lane(v, 2));
+    put24(to + 3 * stride, i32x4.extract_lane(v, 3));
+    to += 4 * stride;
+  }
+  for (; i < frames; i++) {
+    const x = nearest(load<f32>(src + (<usize>i << 2)) * <f32>8388608);
+    if (x > <f32>8388607 || x < <f32>-8388608) overs++;
+    put24(to, <i32>max(min(x, <f32>8388607), <f32>-8388608));
+    to += stride;
+  }
+  return overs;
+}
+
+// @ts-ignore: decorator
+@inline
+function put24(to: usize, v: i32): void {
+  store<u16>(to, <u16>v);
+  store<u8>(to, <u8>(v >> 16), 2);
 }
 
 // @ts-ignore: decorator

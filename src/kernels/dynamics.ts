@@ -9,7 +9,16 @@ export function peakOf(chans: usize, count: i32, from: i32, n: i32): f32 {
   let top: f32 = 0;
   for (let c = 0; c < count; c++) {
     const buf = <usize>load<u32>(chans + (<usize>c << 2)) + (<usize>from << 2);
-    for (let i = 0; i < n; i++) top = max(top, abs(load<f32>(buf + (<usize>i << 2))));
+    if (n == HOP) {
+      const v = f32x4.max(
+        f32x4.max(f32x4.abs(v128.load(buf)), f32x4.abs(v128.load(buf, 16))),
+        f32x4.max(f32x4.abs(v128.load(buf, 32)), f32x4.abs(v128.load(buf, 48))),
+      );
+      const a = max(f32x4.extract_lane(v, 0), f32x4.extract_lane(v, 1));
+      top = max(top, max(a, max(f32x4.extract_lane(v, 2), f32x4.extract_lane(v, 3))));
+    } else {
+      for (let i = 0; i < n; i++) top = max(top, abs(load<f32>(buf + (<usize>i << 2))));
+    }
   }
   return top;
 }
@@ -22,7 +31,16 @@ export function applyHop(chans: usize, count: i32, from: i32, n: i32, phase: i32
   const slope = (g1 - g0) / <f32>HOP;
   for (let c = 0; c < count; c++) {
     const buf = <usize>load<u32>(chans + (<usize>c << 2)) + (<usize>from << 2);
-    for (let i = 0; i < n; i++) {
+    const end = n & ~3;
+    const g = f32x4.splat(g0);
+    const s = f32x4.splat(slope);
+    let i = 0;
+    for (; i < end; i += 4) {
+      const at = buf + (<usize>i << 2);
+      const k = f32x4.add(f32x4.splat(<f32>(phase + i + 1)), f32x4(0, 1, 2, 3));
+      v128.store(at, f32x4.mul(v128.load(at), f32x4.add(g, f32x4.mul(s, k))));
+    }
+    for (; i < n; i++) {
       const at = buf + (<usize>i << 2);
       store<f32>(at, load<f32>(at) * (g0 + slope * <f32>(phase + i + 1)));
     }

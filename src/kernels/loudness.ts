@@ -107,11 +107,11 @@ function pair(p: usize, s: usize, a: usize, b: usize, n: i32): void {
       awake,
     );
     const y = f64x2.add(f64x2.mul(b0, x), s1);
-    s1 = f64x2.add(f64x2.sub(f64x2.mul(b1, x), f64x2.mul(a1, y)), s2);
+    s1 = f64x2.sub(f64x2.add(f64x2.mul(b1, x), s2), f64x2.mul(a1, y));
     s2 = f64x2.sub(f64x2.mul(b2, x), f64x2.mul(a2, y));
     // The second section's numerator is 1, -2, 1.
     const z = f64x2.add(y, t1);
-    t1 = f64x2.sub(f64x2.sub(t2, f64x2.mul(c1, z)), f64x2.add(y, y));
+    t1 = f64x2.sub(f64x2.sub(t2, f64x2.add(y, y)), f64x2.mul(c1, z));
     t2 = f64x2.sub(y, f64x2.mul(c2, z));
     energy = f64x2.add(energy, f64x2.mul(z, z));
   }

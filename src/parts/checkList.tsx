@@ -5,10 +5,22 @@ import type { Check, Grade } from '@/core/checks';
 export const GRADE_COLOUR: Record<Grade, string> = { stop: 'var(--stop)', warn: 'var(--warn)', note: 'var(--signal)' };
 
 /** One finding: what is wrong, what follows, the mend. */
-export function CheckCard({ check, compact = false, onMended }: { check: Check; compact?: boolean; onMended?: () => void }) {
+export function CheckCard({
+  check,
+  compact = false,
+  onMended,
+}: {
+  check: Check;
+  compact?: boolean;
+  onMended?: () => void;
+}) {
   const colour = GRADE_COLOUR[check.grade];
   return (
-    <article className="rounded-md border p-3" style={{ borderColor: check.grade === 'note' ? 'var(--line)' : colour }} data-check={check.id}>
+    <article
+      className="rounded-md border p-3"
+      style={{ borderColor: check.grade === 'note' ? 'var(--line)' : colour }}
+      data-check={check.id}
+    >
       <h4 className="flex items-baseline gap-2 font-[620]">
         <span className="inline-block size-[7px] shrink-0 rounded-full" style={{ background: colour }} />
         <span>{check.title}</span>
@@ -19,7 +31,8 @@ export function CheckCard({ check, compact = false, onMended }: { check: Check; 
         <div className={`ml-[15px] flex flex-wrap gap-2 ${compact ? 'mt-1.5' : 'mt-2.5'}`}>
           {check.mends.map((m, i) => (
             <button
-              key={m.label} className={`btn ${i === 0 ? 'btn-main' : 'btn-bare'}`}
+              key={m.label}
+              className={`btn ${i === 0 ? 'btn-main' : 'btn-bare'}`}
               onClick={() => {
                 if (edit(...m.edits)) onMended?.();
               }}

@@ -2,6 +2,7 @@
 import { Check, ChevronDown } from 'lucide-react';
 import { Select } from 'radix-ui';
 import type { ReactNode } from 'react';
+import { pageNonce } from './pageNonce';
 
 interface ChoiceProps<T extends string> {
   label: string;
@@ -21,7 +22,15 @@ const LOOKS = {
 };
 
 /** One of a list. */
-export function Choice<T extends string>({ label, value, options, onChange, look = 'field', className = '', children }: ChoiceProps<T>) {
+export function Choice<T extends string>({
+  label,
+  value,
+  options,
+  onChange,
+  look = 'field',
+  className = '',
+  children,
+}: ChoiceProps<T>) {
   return (
     <Select.Root value={value} onValueChange={(v) => onChange(v as T)}>
       <Select.Trigger aria-label={label} title={label} className={`${LOOKS[look]} ${className}`}>
@@ -30,7 +39,7 @@ export function Choice<T extends string>({ label, value, options, onChange, look
       </Select.Trigger>
       <Select.Portal>
         <Select.Content position="popper" sideOffset={5} className="pop max-h-[320px] min-w-[160px] overflow-auto p-1">
-          <Select.Viewport>
+          <Select.Viewport nonce={pageNonce()}>
             {options.map((o) => (
               <Select.Item key={o.value} value={o.value} disabled={o.disabled} className="menu-item">
                 <Select.ItemText>{o.label}</Select.ItemText>

@@ -8,5 +8,6 @@ export * from './dialog';
 export * from './tip';
 export * from './chain';
 export * from './useFrame';
+export * from './pageNonce';
 export * from './segments';
 export * from './inspector';

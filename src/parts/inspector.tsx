@@ -9,7 +9,12 @@ export function Inspector({ label, children }: { label: string; children: ReactN
   if (folded) {
     return (
       <aside className="w-9 shrink-0 border-l bg-panel pt-3 text-center" aria-label={label}>
-        <button aria-label="Unfold the inspector" title="Unfold the inspector" className="text-quiet hover:text-text" onClick={foldInspector}>
+        <button
+          aria-label="Unfold the inspector"
+          title="Unfold the inspector"
+          className="text-quiet hover:text-text"
+          onClick={foldInspector}
+        >
           <PanelRightOpen size={16} />
         </button>
       </aside>
@@ -17,7 +22,12 @@ export function Inspector({ label, children }: { label: string; children: ReactN
   }
   return (
     <aside className="relative w-[318px] shrink-0 overflow-y-auto border-l bg-panel p-4" aria-label={label}>
-      <button aria-label="Fold the inspector" title="Fold the inspector" className="absolute right-3 top-3.5 text-quiet hover:text-text" onClick={foldInspector}>
+      <button
+        aria-label="Fold the inspector"
+        title="Fold the inspector"
+        className="absolute right-3 top-3.5 text-quiet hover:text-text"
+        onClick={foldInspector}
+      >
         <PanelRightClose size={16} />
       </button>
       {children}

@@ -41,8 +41,22 @@ export function Meter({ keys, label, zone = false, height = 6, className = '' }:
     root.current?.setAttribute('aria-valuenow', String(Math.round(Math.max(LEFT, db))));
   });
   return (
-    <div ref={root} role="meter" aria-label={label} aria-valuemin={LEFT} aria-valuemax={0} aria-valuenow={LEFT} className={`relative overflow-hidden rounded-[2px] bg-track ${className}`} style={{ height }}>
-      {zone && <div className="absolute inset-y-0 bg-fine opacity-45" style={{ left: percent(ZONE[0]), right: `${((1 - share(ZONE[1])) * 100).toFixed(2)}%` }} />}
+    <div
+      ref={root}
+      role="meter"
+      aria-label={label}
+      aria-valuemin={LEFT}
+      aria-valuemax={0}
+      aria-valuenow={LEFT}
+      className={`relative overflow-hidden rounded-[2px] bg-track ${className}`}
+      style={{ height }}
+    >
+      {zone && (
+        <div
+          className="absolute inset-y-0 bg-fine opacity-45"
+          style={{ left: percent(ZONE[0]), right: `${((1 - share(ZONE[1])) * 100).toFixed(2)}%` }}
+        />
+      )}
       <div ref={bar} className="absolute inset-0" style={{ background: COLOURS, clipPath: 'inset(0 100% 0 0)' }} />
       <div ref={hold} className="absolute inset-y-0 w-[2px]" style={{ opacity: 0 }} />
     </div>
@@ -56,7 +70,12 @@ export function PeakFigure({ keys, className = '' }: { keys: readonly string[]; 
     if (!text.current) return;
     const held = Math.max(-Infinity, ...keys.map((k) => readLevel(k).hold));
     text.current.textContent = held > LEFT - 30 ? formatDb(held) : '–';
-    text.current.style.color = held >= -0.05 ? 'var(--stop)' : held > ZONE[1] ? 'var(--warn)' : held >= ZONE[0] ? 'var(--fine)' : '';
+    text.current.style.color =
+      held >= -0.05 ? 'var(--stop)' : held > ZONE[1] ? 'var(--warn)' : held >= ZONE[0] ? 'var(--fine)' : '';
   });
-  return <span ref={text} className={`figure ${className}`}>–</span>;
+  return (
+    <span ref={text} className={`figure ${className}`}>
+      –
+    </span>
+  );
 }

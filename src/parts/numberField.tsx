@@ -29,11 +29,28 @@ const TRAVEL = 320;
  * double-click for the usual value.
  */
 export function NumberField(props: NumberFieldProps) {
-  const { label, value, unit = '', min, max, step = 0.1, digits = 1, reset, log, plus, onPreview, onChange, className = '', disabled } = props;
+  const {
+    label,
+    value,
+    unit = '',
+    min,
+    max,
+    step = 0.1,
+    digits = 1,
+    reset,
+    log,
+    plus,
+    onPreview,
+    onChange,
+    className = '',
+    disabled,
+  } = props;
   const [typing, setTyping] = useState<string | null>(null);
   const [dragged, setDragged] = useState<number | null>(null);
   const drag = useRef<{ x: number; from: number; moved: boolean; last: number } | null>(null);
   const cancelled = useRef(false);
+  /** Begun with a digit: what stood there before is gone already. */
+  const fresh = useRef(false);
 
   const fit = (v: number) => {
     const near = Math.round(v / step) * step;
@@ -42,7 +59,12 @@ export function NumberField(props: NumberFieldProps) {
   const along = (from: number, dx: number) =>
     log && min > 0 ? fit(from * Math.pow(max / min, dx / TRAVEL)) : fit(from + ((max - min) * dx) / TRAVEL);
   const shown = dragged ?? value;
-  const text = shown <= min && unit.startsWith('dB') && min <= -100 ? '–∞' : unit.startsWith('dB') ? formatDb(shown, digits, plus) : shown.toFixed(digits);
+  const text =
+    shown <= min && unit.startsWith('dB') && min <= -100
+      ? '–∞'
+      : unit.startsWith('dB')
+        ? formatDb(shown, digits, plus)
+        : shown.toFixed(digits);
 
   const down = (e: PointerEvent<HTMLElement>) => {
     if (disabled || e.button !== 0) return;
@@ -66,13 +88,17 @@ export function NumberField(props: NumberFieldProps) {
     if (!d) return;
     if (d.moved) onChange(d.last);
   };
+  const begin = (text: string, afresh = false) => {
+    fresh.current = afresh;
+    setTyping(text);
+  };
   const keys = (e: KeyboardEvent<HTMLElement>) => {
     const by = step * (e.shiftKey ? 10 : 1);
     if (e.key === 'ArrowUp' || e.key === 'ArrowRight') onChange(fit(value + by));
     else if (e.key === 'ArrowDown' || e.key === 'ArrowLeft') onChange(fit(value - by));
     else if (e.key === 'Home' && reset !== undefined) onChange(reset);
-    else if (e.key === 'Enter') setTyping(shown <= -100 ? '' : String(Number(shown.toFixed(digits))));
-    else if (/^[-−+.,\d]$/.test(e.key)) setTyping(e.key);
+    else if (e.key === 'Enter') begin(shown <= -100 ? '' : String(Number(shown.toFixed(digits))));
+    else if (/^[-−+.,\d]$/.test(e.key)) begin(e.key, true);
     else return;
     e.preventDefault();
     e.stopPropagation();
@@ -89,8 +115,14 @@ export function NumberField(props: NumberFieldProps) {
   if (typing !== null) {
     return (
       <input
-        autoFocus aria-label={label} value={typing} className={`figure rounded-[4px] border border-brass bg-ground px-1 text-right outline-none ${className}`} style={{ width: `${Math.max(6, text.length + unit.length + 2)}ch` }}
-        onChange={(e) => setTyping(e.target.value)} onBlur={commit}
+        autoFocus
+        aria-label={label}
+        value={typing}
+        onFocus={(e) => (fresh.current ? e.target.setSelectionRange(99, 99) : e.target.select())}
+        className={`figure rounded-[4px] border border-brass bg-ground px-1 text-right outline-none ${className}`}
+        style={{ width: `${Math.max(6, text.length + unit.length + 2)}ch` }}
+        onChange={(e) => setTyping(e.target.value)}
+        onBlur={commit}
         onKeyDown={(e) => {
           e.stopPropagation();
           if (e.key === 'Escape') cancelled.current = true;
@@ -101,11 +133,22 @@ export function NumberField(props: NumberFieldProps) {
   }
   return (
     <span
-      role="spinbutton" tabIndex={disabled ? -1 : 0} aria-label={label} aria-valuenow={shown} aria-valuemin={min} aria-valuemax={max} aria-valuetext={`${text} ${unit}`} aria-disabled={disabled}
+      role="spinbutton"
+      tabIndex={disabled ? -1 : 0}
+      aria-label={label}
+      aria-valuenow={shown}
+      aria-valuemin={min}
+      aria-valuemax={max}
+      aria-valuetext={`${text} ${unit}`}
+      aria-disabled={disabled}
       title={`${label}: drag, arrow keys or type${reset === undefined ? '' : `; double-click for ${reset} ${unit}`}`}
       className={`figure inline-block cursor-ew-resize touch-none select-none whitespace-nowrap rounded-[4px] border border-transparent px-1 text-right hover:border-line ${disabled ? 'opacity-50' : ''} ${className}`}
-      onPointerDown={down} onPointerMove={move} onPointerUp={up} onPointerCancel={up} onKeyDown={keys}
-      onDoubleClick={() => (reset === undefined ? setTyping(String(value)) : onChange(reset))}
+      onPointerDown={down}
+      onPointerMove={move}
+      onPointerUp={up}
+      onPointerCancel={up}
+      onKeyDown={keys}
+      onDoubleClick={() => (reset === undefined ? begin(String(value)) : onChange(reset))}
     >
       {text}
       {unit && <span className="ml-1 text-quiet">{unit}</span>}

@@ -11,9 +11,19 @@ interface SegmentsProps<T extends string> {
 /** One of a few, all seen. */
 export function Segments<T extends string>({ label, value, options, onChange }: SegmentsProps<T>) {
   return (
-    <ToggleGroup.Root type="single" aria-label={label} value={value} onValueChange={(v) => v && onChange(v as T)} className="inline-flex overflow-hidden rounded-md border">
+    <ToggleGroup.Root
+      type="single"
+      aria-label={label}
+      value={value}
+      onValueChange={(v) => v && onChange(v as T)}
+      className="inline-flex overflow-hidden rounded-md border"
+    >
       {options.map((o) => (
-        <ToggleGroup.Item key={o.value} value={o.value} className="small px-2.5 py-1 text-quiet data-[state=on]:bg-raised data-[state=on]:text-text">
+        <ToggleGroup.Item
+          key={o.value}
+          value={o.value}
+          className="small px-2.5 py-1 text-quiet data-[state=on]:bg-raised data-[state=on]:text-text"
+        >
           {o.label}
         </ToggleGroup.Item>
       ))}

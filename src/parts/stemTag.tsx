@@ -1,14 +1,16 @@
 import type { Bus } from '@/core/session';
 
 /** The colour of a stem; the reference and other buses have none. */
-export const hueOf = (bus: { hue: number } | undefined): string => (bus && bus.hue >= 0 ? `var(--hue-${bus.hue})` : 'var(--quiet)');
+export const hueOf = (bus: { hue: number } | undefined): string =>
+  bus && bus.hue >= 0 ? `var(--hue-${bus.hue})` : 'var(--quiet)';
 
 /** A bus by its two letters and colour, never by colour alone. */
 export function StemTag({ bus }: { bus: Pick<Bus, 'code' | 'hue' | 'name'> }) {
   const hue = hueOf(bus);
   return (
     <span
-      title={bus.name} className="inline-flex h-[20px] w-[27px] items-center justify-center rounded-[4px] border text-[11px] font-[640]"
+      title={bus.name}
+      className="inline-flex h-[20px] w-[27px] items-center justify-center rounded-[4px] border text-[11px] font-[640]"
       style={{ borderColor: hue, color: hue, background: `color-mix(in oklab, ${hue} 14%, transparent)` }}
     >
       {bus.code}

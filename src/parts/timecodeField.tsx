@@ -48,13 +48,17 @@ export function TimecodeField({ label, sample, onChange, className = '' }: Timec
   };
   return (
     <input
-      aria-label={label} title={`${label}: type a timecode`} value={typing ?? text} spellCheck={false}
+      aria-label={label}
+      title={`${label}: type a timecode`}
+      value={typing ?? text}
+      spellCheck={false}
       className={`figure w-[13.4ch] rounded-[4px] border border-transparent bg-transparent px-1 hover:border-line focus:border-brass focus:outline-none ${className}`}
       onFocus={(e) => {
         setTyping(text);
         e.target.select();
       }}
-      onChange={(e) => setTyping(e.target.value)} onBlur={commit}
+      onChange={(e) => setTyping(e.target.value)}
+      onBlur={commit}
       onKeyDown={(e) => {
         e.stopPropagation();
         if (e.key === 'Enter') e.currentTarget.blur();

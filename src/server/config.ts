@@ -2,10 +2,10 @@ import { mkdirSync } from 'node:fs';
 import path from 'node:path';
 
 /** Where everything the application keeps stands: database, media, prints. */
-export const dataDir = (): string => path.resolve(process.env.WIDE_ROOM_DATA ?? 'data');
+export const dataDir = (): string => path.resolve(/*turbopackIgnore: true*/ process.env.WIDE_ROOM_DATA ?? 'data');
 
 /** Root of the installed application. */
-export const appDir = (): string => path.resolve(process.env.WIDE_ROOM_APP ?? process.cwd());
+export const appDir = (): string => path.resolve(/*turbopackIgnore: true*/ process.env.WIDE_ROOM_APP ?? process.cwd());
 
 /** The folder of a session: media and prints are found there by any program. */
 export function sessionDir(session: string): string {

@@ -25,7 +25,8 @@ class StandinProcessor extends AudioWorkletProcessor {
     this.block = new ChannelSet(this.k, 1, MOST_FRAMES);
     this.noise = this.k.x.alloc(16);
     this.k.u32(this.noise, 1)[0] = 0x2545f491;
-    this.port.onmessage = (event: MessageEvent<{ lines: (StandinLine & { samples: Float32Array | null })[] }>) => this.load(event.data.lines);
+    this.port.onmessage = (event: MessageEvent<{ lines: (StandinLine & { samples: Float32Array | null })[] }>) =>
+      this.load(event.data.lines);
   }
 
   private load(lines: (StandinLine & { samples: Float32Array | null })[]): void {
@@ -43,7 +44,7 @@ class StandinProcessor extends AudioWorkletProcessor {
       if (!line) return;
       const n = out.length;
       this.block.clear(n);
-      for (let i = 0; line.frames > 0 && i < n; ) {
+      for (let i = 0; line.frames > 0 && i < n;) {
         const part = Math.min(n - i, line.frames - line.at);
         this.k.x.mix(line.sound + line.at * 4, this.block.at(0) + i * 4, part, this.k.gain(line.gain));
         line.at = (line.at + part) % line.frames;

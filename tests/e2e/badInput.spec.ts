@@ -3,34 +3,103 @@ import { expect, open, test } from './support/studio';
 test.describe('bad input is answered clearly and loses nothing', () => {
   test('requests', async ({ request, server }) => {
     const url = (path: string) => `${server.url}/api/${path}`;
-    const session = async () => ((await (await request.get(url('sessions/lamp'))).json()) as { revision: number }).revision;
+    const session = async (): Promise<number> =>
+      ((await (await request.get(url('sessions/lamp'))).json()) as { revision: number }).revision;
     const before = await session();
     const said = async (response: Awaited<ReturnType<typeof request.get>>, status: number, message: RegExp) => {
       expect(response.status()).toBe(status);
-      expect((await response.json()).message).toMatch(message);
+      expect(((await response.json()) as { message: string }).message).toMatch(message);
     };
     await said(await request.get(url('sessions/nothing')), 404, /no session "nothing"/);
-    await said(await request.post(url('sessions/lamp/edits'), { data: { id: 'x1', base: 0, edits: [{ type: 'setTrack', track: 'pilot', level: 900 }] } }), 422, /level must not be greater than 24/);
-    await said(await request.post(url('sessions/lamp/edits'), { data: { id: 'x2', base: 0, edits: [{ type: 'explode' }] } }), 422, /no edit "explode"/);
+    await said(
+      await request.post(url('sessions/lamp/edits'), {
+        data: { id: 'x1', base: 0, edits: [{ type: 'setTrack', track: 'pilot', level: 900 }] },
+      }),
+      422,
+      /level must not be greater than 24/,
+    );
+    await said(
+      await request.post(url('sessions/lamp/edits'), { data: { id: 'x2', base: 0, edits: [{ type: 'explode' }] } }),
+      422,
+      /no edit "explode"/,
+    );
     await said(await request.post(url('sessions/lamp/edits'), { data: { edits: 'all' } }), 400, /nothing was changed/);
-    await said(await request.post(url('sessions/lamp/edits'), { data: 'no json', headers: { 'Content-Type': 'application/json' } }), 400, /JSON|holds/);
+    await said(
+      await request.post(url('sessions/lamp/edits'), {
+        data: 'no json',
+        headers: { 'Content-Type': 'application/json' },
+      }),
+      400,
+      /JSON|holds/,
+    );
     // One good and one bad edit: neither is applied.
-    await said(await request.post(url('sessions/lamp/edits'), { data: { id: 'x3', base: 0, edits: [{ type: 'setRange', start: 0, end: 9 }, { type: 'setRange', start: 9, end: 0 }] } }), 422, /end must not be less than 1|must end after/);
-    await said(await request.post(url('sessions/lamp/media?name=letter.wav'), { data: Buffer.from('Dear engineer, this is a letter.') }), 422, /no WAV file: byte 0/);
-    await said(await request.post(url('sessions'), { data: { name: '', code: 'A B', sampleRate: 1, wordLength: 12, frameRate: '25', startTimecode: '25:00:00:00', layout: '5.1' } }), 422, /name: .*code: /);
-    await said(await request.put(url('recordings/none/chunks/processed?offset=0'), { data: Buffer.alloc(3) }), 404, /no recording "none"/);
+    await said(
+      await request.post(url('sessions/lamp/edits'), {
+        data: {
+          id: 'x3',
+          base: 0,
+          edits: [
+            { type: 'setRange', start: 0, end: 9 },
+            { type: 'setRange', start: 9, end: 0 },
+          ],
+        },
+      }),
+      422,
+      /end must not be less than 1|must end after/,
+    );
+    await said(
+      await request.post(url('sessions/lamp/media?name=letter.wav'), {
+        data: Buffer.from('Dear engineer, this is a letter.'),
+      }),
+      422,
+      /no WAV file: byte 0/,
+    );
+    await said(
+      await request.post(url('sessions'), {
+        data: {
+          name: '',
+          code: 'A B',
+          sampleRate: 1,
+          wordLength: 12,
+          frameRate: '25',
+          startTimecode: '25:00:00:00',
+          layout: '5.1',
+        },
+      }),
+      422,
+      /name: .*code: /,
+    );
+    await said(
+      await request.put(url('recordings/none/chunks/processed?offset=0'), { data: Buffer.alloc(3) }),
+      404,
+      /no recording "none"/,
+    );
     await said(await request.get(url('prints/none/archive')), 404, /no print "none"/);
-    await said(await request.post(url('sessions/lamp/blocks'), { data: { items: [{ media: 'none', from: 0, frames: 10 }] } }), 404, /no file "none"/);
-    await said(await request.post(url('sessions/lamp/history'), { data: { direction: 'redo' } }), 409, /nothing to redo/);
+    await said(
+      await request.post(url('sessions/lamp/blocks'), { data: { items: [{ media: 'none', from: 0, frames: 10 }] } }),
+      404,
+      /no file "none"/,
+    );
+    await said(
+      await request.post(url('sessions/lamp/history'), { data: { direction: 'redo' } }),
+      409,
+      /nothing to redo/,
+    );
     expect(await session()).toBe(before);
   });
 
-  test('a chunk at a wrong offset: what is there is kept, and the right offset is told', async ({ request, server }) => {
+  test('a chunk at a wrong offset: what is there is kept, and the right offset is told', async ({
+    request,
+    server,
+  }) => {
     const url = (path: string) => `${server.url}/api/${path}`;
-    const begun = await request.post(url('sessions/lamp/recordings'), { data: { id: 'wrong-offset', track: 'pilot', start: 0, chains: [[]] } });
+    const begun = await request.post(url('sessions/lamp/recordings'), {
+      data: { id: 'wrong-offset', track: 'pilot', start: 0, chains: [[]] },
+    });
     expect(begun.status()).toBe(201);
     const chunk = Buffer.alloc(3000, 1);
-    const put = (part: string, offset: number, data = chunk) => request.put(url(`recordings/wrong-offset/chunks/${part}?offset=${offset}`), { data });
+    const put = (part: string, offset: number, data = chunk) =>
+      request.put(url(`recordings/wrong-offset/chunks/${part}?offset=${offset}`), { data });
     expect((await put('processed', 0)).status()).toBe(200);
     const gap = await put('processed', 6000);
     expect(gap.status()).toBe(409);
@@ -48,22 +117,40 @@ test.describe('bad input is answered clearly and loses nothing', () => {
   });
 
   test('the same edit sent twice is applied once', async ({ request, server }) => {
-    const send = () => request.post(`${server.url}/api/sessions/lamp/edits`, { data: { id: 'twice', base: 0, edits: [{ type: 'addTrack', id: 'twice', name: 'Twice', layout: 'mono', destination: null }] } });
+    const send = () =>
+      request.post(`${server.url}/api/sessions/lamp/edits`, {
+        data: {
+          id: 'twice',
+          base: 0,
+          edits: [{ type: 'addTrack', id: 'twice', name: 'Twice', layout: 'mono', destination: null }],
+        },
+      });
     const first = await (await send()).json();
     expect((await (await send()).json()).revision).toBe(first.revision);
   });
 
   test('other names and sites are not answered', async ({ request, server }) => {
-    expect((await request.get(`${server.url}/api/sessions`, { headers: { Host: 'elsewhere.example' } })).status()).toBe(421);
-    expect((await request.post(`${server.url}/api/sessions`, { headers: { Origin: 'http://elsewhere.example' }, data: {} })).status()).toBe(403);
+    expect((await request.get(`${server.url}/api/sessions`, { headers: { Host: 'elsewhere.example' } })).status()).toBe(
+      421,
+    );
+    expect(
+      (
+        await request.post(`${server.url}/api/sessions`, { headers: { Origin: 'http://elsewhere.example' }, data: {} })
+      ).status(),
+    ).toBe(403);
   });
 
-  test('in the interface: an unknown session, a file that is no audio, a timecode that does not exist', async ({ page, server }) => {
+  test('in the interface: an unknown session, a file that is no audio, a timecode that does not exist', async ({
+    page,
+    server,
+  }) => {
     await page.goto(`${server.url}/s/nothing/brief`);
     await expect(page.getByText('no session "nothing"')).toBeVisible();
     await expect(page.getByRole('button', { name: 'Open the newest session' })).toBeVisible();
     await open(page, server.url, 'floor');
-    await page.getByTestId('import').setInputFiles({ name: 'letter.wav', mimeType: 'audio/wav', buffer: Buffer.from('Dear engineer') });
+    await page
+      .getByTestId('import')
+      .setInputFiles({ name: 'letter.wav', mimeType: 'audio/wav', buffer: Buffer.from('Dear engineer') });
     await expect(page.getByText(/letter.wav: This is no WAV file/)).toBeVisible();
     await page.getByLabel('Locate').fill('10:00:00:99');
     await page.keyboard.press('Enter');

@@ -5,8 +5,12 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, go, recordFor, rolls, switchOnLines, test } from './support/studio';
 
-const run = (command: string, ...args: string[]) => execFileSync(command, args, { encoding: 'utf8', stdio: ['ignore', 'pipe', 'pipe'] });
-const ffmpegText = (file: string) => execFileSync('sh', ['-c', `ffmpeg -hide_banner -nostats -i "${file}" -af ebur128=peak=true -f null - 2>&1`], { encoding: 'utf8' }).split('Summary:')[1]!;
+const run = (command: string, ...args: string[]) =>
+  execFileSync(command, args, { encoding: 'utf8', stdio: ['ignore', 'pipe', 'pipe'] });
+const ffmpegText = (file: string) =>
+  execFileSync('sh', ['-c', `ffmpeg -hide_banner -nostats -i "${file}" -af ebur128=peak=true -f null - 2>&1`], {
+    encoding: 'utf8',
+  }).split('Summary:')[1]!;
 
 test('from a line to a proven print', async ({ page, server }) => {
   test.setTimeout(240_000);
@@ -21,7 +25,9 @@ test('from a line to a proven print', async ({ page, server }) => {
     await expect(page.getByText('SP_REF_51_100000_v01.wav')).toBeVisible();
     await page.getByRole('button', { name: 'Play' }).click();
     await rolls(page, 'playing');
-    await expect.poll(async () => Number(await page.getByRole('meter', { name: 'Reference C' }).getAttribute('aria-valuenow'))).toBeGreaterThan(-40);
+    await expect
+      .poll(async () => Number(await page.getByRole('meter', { name: 'Reference C' }).getAttribute('aria-valuenow')))
+      .toBeGreaterThan(-40);
     await expect(page.getByTestId('reference-loudness')).toHaveText(/^-\d/);
     await page.getByRole('button', { name: 'Stop' }).click();
     await rolls(page, 'stopped');
@@ -64,14 +70,23 @@ test('from a line to a proven print', async ({ page, server }) => {
     const takes = readdirSync(media).filter((f) => /_T01(_dry)?\.wav$/.test(f));
     expect(takes).toHaveLength(2);
     for (const take of takes) {
-      const facts = JSON.parse(run('ffprobe', '-v', 'error', '-of', 'json', '-show_streams', '-show_format', path.join(media, take)));
+      const facts = JSON.parse(
+        run('ffprobe', '-v', 'error', '-of', 'json', '-show_streams', '-show_format', path.join(media, take)),
+      );
       expect(facts.streams[0]).toMatchObject({ codec_name: 'pcm_s24le', sample_rate: '48000', channels: 1 });
       expect(Number(facts.streams[0].duration)).toBeGreaterThan(5);
       expect(facts.format.tags.time_reference).toBe(String((10 * 3600 + 30) * 48000));
       expect(facts.format.tags.comment).toContain('Pilot, take 1');
     }
-    const level = (file: string) => Number(/RMS\s+amplitude:\s+([\d.]+)/.exec(execFileSync('sh', ['-c', `sox "${path.join(media, file)}" -n stat 2>&1`], { encoding: 'utf8' }))![1]);
-    const [processed, dry] = [takes.find((t) => !t.includes('dry'))!, takes.find((t) => t.includes('dry'))!].map(level) as [number, number];
+    const level = (file: string) =>
+      Number(
+        /RMS\s+amplitude:\s+([\d.]+)/.exec(
+          execFileSync('sh', ['-c', `sox "${path.join(media, file)}" -n stat 2>&1`], { encoding: 'utf8' }),
+        )![1],
+      );
+    const [processed, dry] = [takes.find((t) => !t.includes('dry'))!, takes.find((t) => t.includes('dry'))!].map(
+      level,
+    ) as [number, number];
     expect(dry).toBeGreaterThan(0.01);
     expect(Math.abs(processed - dry)).toBeGreaterThan(0.0001);
   });
@@ -79,7 +94,9 @@ test('from a line to a proven print', async ({ page, server }) => {
   await test.step('it is played back', async () => {
     await page.getByRole('button', { name: 'Play' }).click();
     await rolls(page, 'playing');
-    await expect.poll(async () => Number(await page.getByRole('meter', { name: 'Level of Pilot' }).getAttribute('aria-valuenow'))).toBeGreaterThan(-40);
+    await expect
+      .poll(async () => Number(await page.getByRole('meter', { name: 'Level of Pilot' }).getAttribute('aria-valuenow')))
+      .toBeGreaterThan(-40);
     await page.getByRole('button', { name: 'Stop' }).click();
   });
 
@@ -120,21 +137,43 @@ test('from a line to a proven print', async ({ page, server }) => {
     const proof = JSON.parse(readFileSync(path.join(dir, 'proof.json'), 'utf8'));
     expect(proof.files).toHaveLength(7);
     for (const { file, facts } of proof.files) {
-      const stream = JSON.parse(run('ffprobe', '-v', 'error', '-of', 'json', '-show_streams', '-show_format', path.join(dir, file)));
-      expect(stream.streams[0]).toMatchObject({ codec_name: 'pcm_s24le', sample_rate: '48000', duration: '90.000000', channels: facts.channels });
+      const stream = JSON.parse(
+        run('ffprobe', '-v', 'error', '-of', 'json', '-show_streams', '-show_format', path.join(dir, file)),
+      );
+      expect(stream.streams[0]).toMatchObject({
+        codec_name: 'pcm_s24le',
+        sample_rate: '48000',
+        duration: '90.000000',
+        channels: facts.channels,
+      });
       expect(stream.format.tags.time_reference).toBe(String(36_000 * 48000));
     }
     const reference = proof.files[0];
     const text = ffmpegText(path.join(dir, reference.file));
-    expect(Math.abs(Number(/I:\s+(-?[\d.]+) LUFS/.exec(text)![1]) - reference.facts.integrated)).toBeLessThanOrEqual(0.1);
-    expect(Math.abs(Number(/Peak:\s+(-?[\d.]+) dBFS/.exec(text)![1]) - reference.facts.truePeak)).toBeLessThanOrEqual(0.3);
-    expect(run('mediainfo', '--Output=Audio;%BitDepth%/%Channels%/%SamplingRate%', path.join(dir, reference.file)).trim()).toBe('24/6/48000');
+    expect(Math.abs(Number(/I:\s+(-?[\d.]+) LUFS/.exec(text)![1]) - reference.facts.integrated)).toBeLessThanOrEqual(
+      0.1,
+    );
+    expect(Math.abs(Number(/Peak:\s+(-?[\d.]+) dBFS/.exec(text)![1]) - reference.facts.truePeak)).toBeLessThanOrEqual(
+      0.3,
+    );
+    expect(
+      run('mediainfo', '--Output=Audio;%BitDepth%/%Channels%/%SamplingRate%', path.join(dir, reference.file)).trim(),
+    ).toBe('24/6/48000');
     // The stems summed by sox against the reference.
     const stems = proof.files.slice(2).flatMap((f: { file: string }) => ['-v', '1', path.join(dir, f.file)]);
-    const difference = execFileSync('sh', ['-c', `sox -m ${stems.map((s: string) => `"${s}"`).join(' ')} -v -1 "${path.join(dir, reference.file)}" -n stats 2>&1 | grep "Pk lev"`], { encoding: 'utf8' });
+    const difference = execFileSync(
+      'sh',
+      [
+        '-c',
+        `sox -m ${stems.map((s: string) => `"${s}"`).join(' ')} -v -1 "${path.join(dir, reference.file)}" -n stats 2>&1 | grep "Pk lev"`,
+      ],
+      { encoding: 'utf8' },
+    );
     expect(Number(/Pk lev dB\s+(\S+)/.exec(difference)![1])).toBeLessThanOrEqual(-120);
     // The command line has the same figures for the same file.
-    const [again] = JSON.parse(run('node', 'dist/workers/cli.mjs', 'measure', path.join(dir, reference.file), '--json'));
+    const [again] = JSON.parse(
+      run('node', 'dist/workers/cli.mjs', 'measure', path.join(dir, reference.file), '--json'),
+    );
     expect(again.integrated).toBeCloseTo(reference.facts.integrated, 2);
     expect(again.truePeak).toBeCloseTo(reference.facts.truePeak, 2);
   });

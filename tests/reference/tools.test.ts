@@ -13,21 +13,62 @@ const dir = folder();
 const at = (name: string) => path.join(dir, name);
 const TEN_HOURS = 10 * 3600 * 48000;
 
-const bext = { description: 'Narrator, take 3', originator: 'Wide Room', originatorReference: '', date: '2026-03-02', time: '09:30:00', timeReference: TEN_HOURS, codingHistory: '' };
-const ixml = encodeIxml({ project: 'The Lamp at Sallow Point', take: '3', timecodeRate: '25/1', drop: false, sampleRate: 48000, bits: 24, timeReference: TEN_HOURS, tracks: ['L', 'R', 'C', 'LFE', 'Ls', 'Rs'] });
+const bext = {
+  description: 'Narrator, take 3',
+  originator: 'Wide Room',
+  originatorReference: '',
+  date: '2026-03-02',
+  time: '09:30:00',
+  timeReference: TEN_HOURS,
+  codingHistory: '',
+};
+const ixml = encodeIxml({
+  project: 'The Lamp at Sallow Point',
+  take: '3',
+  timecodeRate: '25/1',
+  drop: false,
+  sampleRate: 48000,
+  bits: 24,
+  timeReference: TEN_HOURS,
+  tracks: ['L', 'R', 'C', 'LFE', 'Ls', 'Rs'],
+});
 
 describe('our 5.1 file as other programs read it', () => {
   const file = at('six.wav');
-  writeWav(k, file, Array.from({ length: 6 }, (_, c) => noise(48000, 0.1, c + 1)), { mask: 0x60f, bext, ixml });
+  writeWav(
+    k,
+    file,
+    Array.from({ length: 6 }, (_, c) => noise(48000, 0.1, c + 1)),
+    { mask: 0x60f, bext, ixml },
+  );
   it('ffprobe: format, layout, time reference', () => {
-    const facts = JSON.parse(run('ffprobe', '-v', 'error', '-of', 'json', '-show_streams', '-show_format', file)) as { streams: Record<string, unknown>[]; format: { tags: Record<string, string> } };
-    expect(facts.streams[0]).toMatchObject({ codec_name: 'pcm_s24le', sample_rate: '48000', channels: 6, channel_layout: '5.1(side)', duration: '1.000000' });
-    expect(facts.format.tags).toMatchObject({ time_reference: String(TEN_HOURS), comment: 'Narrator, take 3', encoded_by: 'Wide Room', date: '2026-03-02' });
+    const facts = JSON.parse(run('ffprobe', '-v', 'error', '-of', 'json', '-show_streams', '-show_format', file)) as {
+      streams: Record<string, unknown>[];
+      format: { tags: Record<string, string> };
+    };
+    expect(facts.streams[0]).toMatchObject({
+      codec_name: 'pcm_s24le',
+      sample_rate: '48000',
+      channels: 6,
+      channel_layout: '5.1(side)',
+      duration: '1.000000',
+    });
+    expect(facts.format.tags).toMatchObject({
+      time_reference: String(TEN_HOURS),
+      comment: 'Narrator, take 3',
+      encoded_by: 'Wide Room',
+      date: '2026-03-02',
+    });
   });
   it('mediainfo: word length, channels, originator', () => {
     const facts = JSON.parse(run('mediainfo', '--Output=JSON', file)) as { media: { track: Record<string, string>[] } };
     const audio = facts.media.track.find((t) => t['@type'] === 'Audio')!;
-    expect(audio).toMatchObject({ BitDepth: '24', Channels: '6', SamplingRate: '48000', ChannelLayout: 'L R C LFE Ls Rs' });
+    expect(audio).toMatchObject({
+      BitDepth: '24',
+      Channels: '6',
+      SamplingRate: '48000',
+      ChannelLayout: 'L R C LFE Ls Rs',
+    });
     expect(JSON.stringify(facts)).toContain('Wide Room');
   });
   it('sox and libsndfile open it and find the same length', () => {
@@ -44,7 +85,13 @@ describe('our 5.1 file as other programs read it', () => {
 });
 
 describe('files of other programs as we read them', () => {
-  it.each([['16 bit', ['-b', '16']], ['24 bit', ['-b', '24']], ['32 bit', ['-b', '32']], ['32 bit float', ['-b', '32', '-e', 'floating-point']], ['64 bit float', ['-b', '64', '-e', 'floating-point']]])('sox, %s', async (_, args) => {
+  it.each([
+    ['16 bit', ['-b', '16']],
+    ['24 bit', ['-b', '24']],
+    ['32 bit', ['-b', '32']],
+    ['32 bit float', ['-b', '32', '-e', 'floating-point']],
+    ['64 bit float', ['-b', '64', '-e', 'floating-point']],
+  ])('sox, %s', async (_, args) => {
     const file = at(`sox-${args.join('')}.wav`);
     run('sox', '-D', '-n', '-r', '48000', '-c', '2', ...args, file, 'synth', '0.5', 'sine', '1000', 'vol', '0.5');
     const [left] = await readWav(k, file);
@@ -64,11 +111,22 @@ describe('filters against ffmpeg and sox, sample by sample', () => {
     runner.run(block.table, samples.length);
     return block.view(0).slice();
   }
-  const worst = (a: Float32Array, b: Float32Array) => 20 * Math.log10(Math.max(...a.map((v, i) => Math.abs(v - b[i]!))));
+  const worst = (a: Float32Array, b: Float32Array) =>
+    20 * Math.log10(Math.max(...a.map((v, i) => Math.abs(v - b[i]!))));
   const filters: [string, StageValues, string, string[]][] = [
-    ['lowCut', { frequency: 70, slope: 12 }, 'highpass=f=70:t=q:w=0.7071067811865476:p=2:r=f64', ['highpass', '-2', '70', '0.7071067811865476q']],
+    [
+      'lowCut',
+      { frequency: 70, slope: 12 },
+      'highpass=f=70:t=q:w=0.7071067811865476:p=2:r=f64',
+      ['highpass', '-2', '70', '0.7071067811865476q'],
+    ],
     ['eq', { f1: 1000, g1: 6, q1: 1 }, 'equalizer=f=1000:t=q:w=1:g=6:r=f64', ['equalizer', '1000', '1q', '6']],
-    ['eq', { f1: 3200, g1: -4.5, q1: 2.2 }, 'equalizer=f=3200:t=q:w=2.2:g=-4.5:r=f64', ['equalizer', '3200', '2.2q', '-4.5']],
+    [
+      'eq',
+      { f1: 3200, g1: -4.5, q1: 2.2 },
+      'equalizer=f=3200:t=q:w=2.2:g=-4.5:r=f64',
+      ['equalizer', '3200', '2.2q', '-4.5'],
+    ],
   ];
   it.each(filters)('%s %j', async (type, values, ffmpeg, sox) => {
     const got = ours(type, values);
@@ -83,12 +141,34 @@ describe('measuring against ffmpeg ebur128', () => {
   // Speech-like: noise bursts of changing level below some 3 kHz, with pauses. (Of noise up to half the
   // sampling rate, true peaks depend on the interpolator's length and differ by half a decibel.)
   let low = 0;
-  const bursts = (seed: number) => noise(48000 * 30, 1.5, seed).map((v) => (low += 0.3 * (v - low))).map((v, i) => v * (0.1 + 0.9 * Math.abs(Math.sin(i / 31000))) * (Math.floor(i / 96000) % 4 === 3 ? 0.002 : 1));
-  it.each([['stereo', 2, 3], ['5.1', 6, 0x60f]] as const)('%s: loudness, range, true peak', async (_, channels, mask) => {
+  const bursts = (seed: number) =>
+    noise(48000 * 30, 1.5, seed)
+      .map((v) => (low += 0.3 * (v - low)))
+      .map((v, i) => v * (0.1 + 0.9 * Math.abs(Math.sin(i / 31000))) * (Math.floor(i / 96000) % 4 === 3 ? 0.002 : 1));
+  it.each([
+    ['stereo', 2, 3],
+    ['5.1', 6, 0x60f],
+  ] as const)('%s: loudness, range, true peak', async (_, channels, mask) => {
     const file = at(`bursts-${channels}.wav`);
-    writeWav(k, file, Array.from({ length: channels }, (_, c) => bursts(c + 11)), { mask });
+    writeWav(
+      k,
+      file,
+      Array.from({ length: channels }, (_, c) => bursts(c + 11)),
+      { mask },
+    );
     const ours = await measureFile(k, new MemorySource(new Uint8Array(readFileSync(file))));
-    const text = both('ffmpeg', '-hide_banner', '-nostats', '-i', file, '-af', 'ebur128=peak=true', '-f', 'null', '-').split('Summary:')[1]!;
+    const text = both(
+      'ffmpeg',
+      '-hide_banner',
+      '-nostats',
+      '-i',
+      file,
+      '-af',
+      'ebur128=peak=true',
+      '-f',
+      'null',
+      '-',
+    ).split('Summary:')[1]!;
     const read = (name: RegExp) => Number(name.exec(text)![1]);
     expect(Math.abs(ours.integrated - read(/I:\s+(-?[\d.]+) LUFS/))).toBeLessThanOrEqual(0.1);
     // EBU Tech 3342 allows 1 LU; ffmpeg counts the first three seconds' growing window, we count full ones.
@@ -101,11 +181,25 @@ it('constant power panning and fold-down agree with ffmpeg pan', async () => {
   const tone = sine(4800, 48000, 1000, 0.5);
   writeWav(k, at('five.wav'), [tone, tone.map((v) => -v), tone, tone, tone, tone], { mask: 0x60f, format: 132 });
   // ITU-R BS.775 coefficients given to ffmpeg by hand.
-  run('ffmpeg', '-v', 'error', '-y', '-i', at('five.wav'), '-af', 'pan=stereo|c0=c0+0.70710678*c2+0.70710678*c4|c1=c1+0.70710678*c2+0.70710678*c5', '-c:a', 'pcm_f32le', at('down.wav'));
+  run(
+    'ffmpeg',
+    '-v',
+    'error',
+    '-y',
+    '-i',
+    at('five.wav'),
+    '-af',
+    'pan=stereo|c0=c0+0.70710678*c2+0.70710678*c4|c1=c1+0.70710678*c2+0.70710678*c5',
+    '-c:a',
+    'pcm_f32le',
+    at('down.wav'),
+  );
   const { foldDown, layoutOf } = await import('@/core/speakers');
   const gains = foldDown(layoutOf('5.1'), layoutOf('stereo'));
   const source = await readWav(k, at('five.wav'));
-  const folded = [0, 1].map((to) => tone.map((_, i) => source.reduce((s, ch, from) => s + ch[i]! * gains[from]![to]!, 0)));
+  const folded = [0, 1].map((to) =>
+    tone.map((_, i) => source.reduce((s, ch, from) => s + ch[i]! * gains[from]![to]!, 0)),
+  );
   const theirs = await readWav(k, at('down.wav'));
   folded.forEach((ch, c) => ch.forEach((v, i) => expect(v).toBeCloseTo(theirs[c]![i]!, 5)));
 });

@@ -7,7 +7,8 @@ import type { Kernels } from '@/core/kernels';
 import { put } from '../support/kernels';
 
 export const folder = (): string => mkdtempSync(path.join(tmpdir(), 'wide-room-'));
-export const run = (command: string, ...args: string[]): string => execFileSync(command, args, { encoding: 'utf8', stdio: ['ignore', 'pipe', 'pipe'], maxBuffer: 1 << 28 });
+export const run = (command: string, ...args: string[]): string =>
+  execFileSync(command, args, { encoding: 'utf8', stdio: ['ignore', 'pipe', 'pipe'], maxBuffer: 1 << 28 });
 export const both = (command: string, ...args: string[]): string => {
   const r = spawnSync(command, args, { encoding: 'utf8', maxBuffer: 1 << 28 });
   return r.stdout + r.stderr;

@@ -15,7 +15,10 @@ export function put(k: Kernels, channels: readonly ArrayLike<number>[]): Channel
 
 /** A sine of `amplitude`; `phase` in degrees. */
 export function sine(frames: number, rate: number, freq: number, amplitude: number, phase = 0): Float32Array {
-  return Float32Array.from({ length: frames }, (_, i) => amplitude * Math.sin((2 * Math.PI * freq * i) / rate + (phase * Math.PI) / 180));
+  return Float32Array.from(
+    { length: frames },
+    (_, i) => amplitude * Math.sin((2 * Math.PI * freq * i) / rate + (phase * Math.PI) / 180),
+  );
 }
 
 /** Repeatable white noise in ±amplitude. */

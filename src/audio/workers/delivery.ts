@@ -5,15 +5,23 @@ const MOST_BYTES = 1 << 20;
 
 export class Undeliverable extends Error {}
 
-async function ask<T>(url: string, init: RequestInit): Promise<{ status: number; body: T & { message?: string; expected?: number } }> {
+async function ask<T>(
+  url: string,
+  init: RequestInit,
+): Promise<{ status: number; body: T & { message?: string; expected?: number } }> {
   const response = await fetch(url, init);
   const body = (await response.json().catch(() => ({}))) as T & { message?: string; expected?: number };
-  if (response.status === 404 || response.status === 422) throw new Undeliverable(body.message ?? `status ${response.status}`);
+  if (response.status === 404 || response.status === 422)
+    throw new Undeliverable(body.message ?? `status ${response.status}`);
   if (!response.ok && response.status !== 409) throw new Error(body.message ?? `status ${response.status}`);
   return { status: response.status, body };
 }
 
-const send = (value: unknown): RequestInit => ({ method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(value) });
+const send = (value: unknown): RequestInit => ({
+  method: 'POST',
+  headers: { 'Content-Type': 'application/json' },
+  body: JSON.stringify(value),
+});
 
 /** Brings one take to the server, from wherever the server already is. Throws while the server is away. */
 export class Delivery {
@@ -28,7 +36,10 @@ export class Delivery {
 
   async begin(): Promise<{ take: number; file: string }> {
     const { session, id, track, start, chains } = this.files.journal;
-    const { body } = await ask<{ take: number; file: string; received: Record<Part, number> }>(`/api/sessions/${session}/recordings`, send({ id, track, start, chains }));
+    const { body } = await ask<{ take: number; file: string; received: Record<Part, number> }>(
+      `/api/sessions/${session}/recordings`,
+      send({ id, track, start, chains }),
+    );
     this.sent = body.received;
     this.begun = true;
     return body;
@@ -44,7 +55,10 @@ export class Delivery {
         const whole = bytes.length - (bytes.length % this.files.journal.block);
         if (whole === 0) break;
         const url = `/api/recordings/${this.files.journal.id}/chunks/${part}?offset=${this.sent[part]}`;
-        const { status, body } = await ask<{ received: number }>(url, { method: 'PUT', body: bytes.subarray(0, whole) });
+        const { status, body } = await ask<{ received: number }>(url, {
+          method: 'PUT',
+          body: bytes.subarray(0, whole),
+        });
         // The server may have less than was sent when it was cut off: go on from what it has.
         this.sent[part] = status === 409 ? (body.expected ?? 0) : body.received;
       }
@@ -54,9 +68,15 @@ export class Delivery {
   async finish(frames: number): Promise<void> {
     for (let tries = 0; tries < 3; tries++) {
       await this.push();
-      const { status, body } = await ask<{ expected?: number }>(`/api/recordings/${this.files.journal.id}/finish`, send({ frames }));
+      const { status, body } = await ask<{ expected?: number }>(
+        `/api/recordings/${this.files.journal.id}/finish`,
+        send({ frames }),
+      );
       if (status !== 409) return;
-      this.sent = { processed: Math.min(this.sent.processed, body.expected ?? 0), dry: Math.min(this.sent.dry, body.expected ?? 0) };
+      this.sent = {
+        processed: Math.min(this.sent.processed, body.expected ?? 0),
+        dry: Math.min(this.sent.dry, body.expected ?? 0),
+      };
     }
     throw new Error('the server keeps asking for samples that were sent');
   }

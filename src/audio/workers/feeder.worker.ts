@@ -19,7 +19,9 @@ interface Lane {
 }
 
 const post = (message: FromFeeder) => postMessage(message);
-const kernels = fetch(ASSETS.kernels).then((r) => WebAssembly.compileStreaming(r)).then((module) => new Kernels(module));
+const kernels = fetch(ASSETS.kernels)
+  .then((r) => WebAssembly.compileStreaming(r))
+  .then((module) => new Kernels(module));
 
 let lanes: Lane[] = [];
 let session = '';
@@ -69,7 +71,9 @@ async function feed(k: Kernels, at: number, mine: number): Promise<void> {
   for (const { lane, items: own } of wanted) {
     lane.span.clear(SPAN);
     for (const item of own) {
-      const planar = Array.from({ length: lane.ring.channels }, (_, c) => samples.subarray(from + c * item.frames, from + (c + 1) * item.frames));
+      const planar = Array.from({ length: lane.ring.channels }, (_, c) =>
+        samples.subarray(from + c * item.frames, from + (c + 1) * item.frames),
+      );
       layItem(k, lane.span, scratch, item, planar);
       from += lane.ring.channels * item.frames;
     }
@@ -84,7 +88,11 @@ async function fetchItems(items: SpanItem[]): Promise<Float32Array> {
     headers: { 'Content-Type': 'application/json' },
     body: JSON.stringify({ items: items.map(({ media, from, frames }) => ({ media, from, frames })) }),
   });
-  if (!response.ok) throw new Error(((await response.json().catch(() => null)) as { message?: string } | null)?.message ?? `status ${response.status}`);
+  if (!response.ok)
+    throw new Error(
+      ((await response.json().catch(() => null)) as { message?: string } | null)?.message ??
+        `status ${response.status}`,
+    );
   return new Float32Array(await response.arrayBuffer());
 }
 

@@ -4,16 +4,20 @@ import { ASSETS } from '../generated/assets';
 import type { FromRecorder, RecordJob, ToRecorder } from '../recorder';
 import { Ring } from '../ring';
 import { Delivery, Undeliverable } from './delivery';
-import { leftTakes, TakeFiles } from './takeStore';
+import { leftTakes, TakeFiles, type Journal } from './takeStore';
 
 const SPAN = 8192;
 const PEAK_BIN = 256;
 /** Between looks at the rings, and before the server is tried again (ms). */
 const PAUSE = 100;
 const AGAIN = 700;
+/** How often takes of an earlier page are looked for: some twenty seconds. */
+const TRIES = 30;
 
 const post = (message: FromRecorder) => postMessage(message);
-const kernels = fetch(ASSETS.kernels).then((r) => WebAssembly.compileStreaming(r)).then((module) => new Kernels(module));
+const kernels = fetch(ASSETS.kernels)
+  .then((r) => WebAssembly.compileStreaming(r))
+  .then((module) => new Kernels(module));
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 /** Frames at which each running recording ends, once known. */
 const ends = new Map<string, number>();
@@ -65,7 +69,14 @@ class Recording {
 async function record(job: RecordJob): Promise<void> {
   active.add(job.id);
   const block = job.channels * bytesPerSample(formatOfWord(job.wordLength));
-  const files = await TakeFiles.create({ id: job.id, session: job.session, track: job.track, start: job.start, block, chains: job.chains });
+  const files = await TakeFiles.create({
+    id: job.id,
+    session: job.session,
+    track: job.track,
+    start: job.start,
+    block,
+    chains: job.chains,
+  });
   const delivery = new Delivery(files);
   const recording = new Recording(await kernels, job, files);
   let told = false;
@@ -88,7 +99,11 @@ async function record(job: RecordJob): Promise<void> {
           await delivery.push();
         } catch (error) {
           nextTry = Date.now() + AGAIN;
-          post({ kind: 'trouble', id: job.id, message: `The server does not take the recording (${(error as Error).message}). It goes on safely in this browser and is delivered as soon as the server is back.` });
+          post({
+            kind: 'trouble',
+            id: job.id,
+            message: `The server does not take the recording (${(error as Error).message}). It goes on safely in this browser and is delivered as soon as the server is back.`,
+          });
         } finally {
           sending = null;
         }
@@ -113,7 +128,11 @@ async function deliver(files: TakeFiles, delivery: Delivery, frames: number): Pr
       post({ kind: 'finished', id });
       break;
     } catch (error) {
-      post({ kind: 'trouble', id, message: `The take waits in this browser: ${(error as Error).message}. Keep this page open; it is delivered as soon as possible.` });
+      post({
+        kind: 'trouble',
+        id,
+        message: `The take waits in this browser: ${(error as Error).message}. Keep this page open; it is delivered as soon as possible.`,
+      });
       if (error instanceof Undeliverable) {
         await files.close(false);
         break;
@@ -124,23 +143,28 @@ async function deliver(files: TakeFiles, delivery: Delivery, frames: number): Pr
   active.delete(id);
 }
 
-/** Takes that an earlier page could not deliver. */
+/** Takes that an earlier page could not deliver. A page that has just died lets go of its files a little later. */
 async function deliverLeft(): Promise<void> {
-  for (const journal of await leftTakes()) {
-    if (active.has(journal.id)) continue;
-    try {
-      const files = await TakeFiles.open(journal);
-      const frames = Math.floor(Math.min(files.size('processed'), files.size('dry')) / journal.block);
-      await deliver(files, new Delivery(files), frames);
-    } catch {
-      // Another window of this browser holds the file: it delivers it.
-    }
+  for (let tries = 0; tries < TRIES; tries++) {
+    const left = (await leftTakes()).filter((j) => !active.has(j.id));
+    if (left.length === 0) return;
+    for (const journal of left) await deliverOne(journal).catch(() => {});
+    await pause(AGAIN);
   }
+}
+
+// Throws when another window of this browser holds the files: that one delivers them.
+async function deliverOne(journal: Journal): Promise<void> {
+  const files = await TakeFiles.open(journal);
+  const frames = Math.floor(Math.min(files.size('processed'), files.size('dry')) / journal.block);
+  await deliver(files, new Delivery(files), frames);
 }
 
 onmessage = ({ data }: MessageEvent<ToRecorder>) => {
   if (data.kind === 'record') {
-    record(data.job).catch((error: Error) => post({ kind: 'trouble', id: data.job.id, message: `Recording failed: ${error.message}` }));
+    record(data.job).catch((error: Error) =>
+      post({ kind: 'trouble', id: data.job.id, message: `Recording failed: ${error.message}` }),
+    );
   } else if (data.kind === 'stop') ends.set(data.id, data.frames);
   else void deliverLeft();
 };

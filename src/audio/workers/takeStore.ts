@@ -24,7 +24,9 @@ export type Part = (typeof PARTS)[number];
 const folder = async () => (await navigator.storage.getDirectory()).getDirectoryHandle('takes', { create: true });
 
 async function handle(name: string): Promise<SyncHandle> {
-  const file = (await (await folder()).getFileHandle(name, { create: true })) as unknown as { createSyncAccessHandle(): Promise<SyncHandle> };
+  const file = (await (await folder()).getFileHandle(name, { create: true })) as unknown as {
+    createSyncAccessHandle(): Promise<SyncHandle>;
+  };
   return file.createSyncAccessHandle();
 }
 
@@ -45,7 +47,13 @@ export class TakeFiles {
   }
 
   static async open(journal: Journal): Promise<TakeFiles> {
-    return new TakeFiles(journal, { processed: await handle(`${journal.id}.processed`), dry: await handle(`${journal.id}.dry`) });
+    const processed = await handle(`${journal.id}.processed`);
+    try {
+      return new TakeFiles(journal, { processed, dry: await handle(`${journal.id}.dry`) });
+    } catch (error) {
+      processed.close();
+      throw error;
+    }
   }
 
   append(part: Part, bytes: Uint8Array): void {

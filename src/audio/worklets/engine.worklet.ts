@@ -36,7 +36,8 @@ class EngineProcessor extends AudioWorkletProcessor {
 
   private take(message: ToEngine): void {
     if (message.kind === 'plan') this.load(message.plan, message.lines);
-    else if (message.kind === 'tracks') this.rings = message.rings.map((r) => ({ track: r.track, ring: new Ring(r.ring) }));
+    else if (message.kind === 'tracks')
+      this.rings = message.rings.map((r) => ({ track: r.track, ring: new Ring(r.ring) }));
     else if (message.kind === 'roll') this.roll(new RecordTaps(this.k, message.taps, MOST_FRAMES));
     else if (message.kind === 'capture') this.capture = { node: message.node, left: message.frames, parts: [] };
     else this.stop();
@@ -120,7 +121,8 @@ class EngineProcessor extends AudioWorkletProcessor {
   }
 
   private follow(n: number): void {
-    if (this.measure && this.engine.has(this.reference)) this.measure.run(this.engine.node(this.reference).buffer.table, n);
+    if (this.measure && this.engine.has(this.reference))
+      this.measure.run(this.engine.node(this.reference).buffer.table, n);
     const capture = this.capture;
     if (!capture || !this.engine.has(capture.node)) return;
     const { buffer } = this.engine.node(capture.node);
@@ -156,7 +158,15 @@ class EngineProcessor extends AudioWorkletProcessor {
     this.sentHops = stretches.length;
     this.send({
       kind: 'meters',
-      frame: { rolled: this.rolling ? this.rolled : -1, misses: this.misses, peaks, reductions, hops, inputs: this.inputs.takePeaks(), truePeak: this.measure?.truePeakLinear ?? 0 },
+      frame: {
+        rolled: this.rolling ? this.rolled : -1,
+        misses: this.misses,
+        peaks,
+        reductions,
+        hops,
+        inputs: this.inputs.takePeaks(),
+        truePeak: this.measure?.truePeakLinear ?? 0,
+      },
     });
   }
 }

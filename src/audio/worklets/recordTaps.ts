@@ -21,7 +21,12 @@ export class RecordTaps {
     mostFrames: number,
   ) {
     this.scratch = new ChannelSet(k, 1, mostFrames);
-    this.taps = taps.map((t) => ({ ...t, out: new Ring(t.ring), index: 0, delays: t.delay > 0 ? t.lines.map(() => k.x.alloc(t.delay * 4)) : [] }));
+    this.taps = taps.map((t) => ({
+      ...t,
+      out: new Ring(t.ring),
+      index: 0,
+      delays: t.delay > 0 ? t.lines.map(() => k.x.alloc(t.delay * 4)) : [],
+    }));
   }
 
   get any(): boolean {

@@ -18,4 +18,5 @@ export interface Check {
 const ORDER: Record<Grade, number> = { stop: 0, warn: 1, note: 2 };
 
 /** The gravest first. */
-export const byGrade = (checks: readonly Check[]): Check[] => [...checks].sort((a, b) => ORDER[a.grade] - ORDER[b.grade]);
+export const byGrade = (checks: readonly Check[]): Check[] =>
+  [...checks].sort((a, b) => ORDER[a.grade] - ORDER[b.grade]);

@@ -5,8 +5,21 @@ import { allChecks, pathAudit, placeDots, printCheck, rollCheck, type Check } fr
 const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
 const start = (...edits: EditJson[]) =>
   apply(
-    newSession('Test', 'TS', { sampleRate: 48000, wordLength: 24, fileKind: 'Broadcast WAV', frameRate: '25', startTimecode: '10:00:00:00', layout: '5.1' }),
-    ...(['dia', 'nar', 'mus', 'efx', 'amb'].map((b) => ({ type: 'addTrack', id: `t-${b}`, name: `Track of ${b}`, layout: 'mono', destination: b })) as EditJson[]),
+    newSession('Test', 'TS', {
+      sampleRate: 48000,
+      wordLength: 24,
+      fileKind: 'Broadcast WAV',
+      frameRate: '25',
+      startTimecode: '10:00:00:00',
+      layout: '5.1',
+    }),
+    ...(['dia', 'nar', 'mus', 'efx', 'amb'].map((b) => ({
+      type: 'addTrack',
+      id: `t-${b}`,
+      name: `Track of ${b}`,
+      layout: 'mono',
+      destination: b,
+    })) as EditJson[]),
     { type: 'addLine', device: 'dev', channel: 0, name: 'Booth' },
     ...edits,
   );
@@ -19,8 +32,18 @@ describe('path audit', () => {
   });
   const cases: [string, EditJson, string, 'stop' | 'warn'][] = [
     ['nowhere', { type: 'sendTracks', tracks: ['t-nar'], destination: null }, 'no-stem/t-nar', 'stop'],
-    ['straight to the reference', { type: 'sendTracks', tracks: ['t-nar'], destination: 'ref' }, 'no-stem/t-nar', 'stop'],
-    ['straight to the monitor', { type: 'sendTracks', tracks: ['t-nar'], destination: 'monitor' }, 'by-reference/t-nar', 'warn'],
+    [
+      'straight to the reference',
+      { type: 'sendTracks', tracks: ['t-nar'], destination: 'ref' },
+      'no-stem/t-nar',
+      'stop',
+    ],
+    [
+      'straight to the monitor',
+      { type: 'sendTracks', tracks: ['t-nar'], destination: 'monitor' },
+      'by-reference/t-nar',
+      'warn',
+    ],
     ['a stem to the monitor', { type: 'sendBus', bus: 'mus', destination: 'monitor' }, 'by-reference/mus', 'stop'],
     ['the reference led nowhere', { type: 'sendBus', bus: 'ref', destination: null }, 'unheard/ref', 'warn'],
     ['a circle through the reference', { type: 'sendBus', bus: 'ref', destination: 'dia' }, 'loop/dia+ref', 'stop'],
@@ -32,13 +55,18 @@ describe('path audit', () => {
     expect(ids(pathAudit(mended(doc, check!)))).not.toContain(id);
   });
   it('two stems that feed each other are told, and the mend leaves no finding of grade stop', () => {
-    const doc = start({ type: 'sendBus', bus: 'dia', destination: 'nar' }, { type: 'sendBus', bus: 'nar', destination: 'dia' });
+    const doc = start(
+      { type: 'sendBus', bus: 'dia', destination: 'nar' },
+      { type: 'sendBus', bus: 'nar', destination: 'dia' },
+    );
     const check = pathAudit(doc).find((c) => c.id === 'loop/dia+nar')!;
     expect(check.why).toMatch(/held silent/);
     expect(pathAudit(mended(doc, check)).filter((c) => c.grade === 'stop')).toEqual([]);
   });
   it('a stem without sources is noted', () => {
-    expect(ids(pathAudit(start({ type: 'sendTracks', tracks: ['t-mus'], destination: 'efx' })))).toEqual(['unused/mus']);
+    expect(ids(pathAudit(start({ type: 'sendTracks', tracks: ['t-mus'], destination: 'efx' })))).toEqual([
+      'unused/mus',
+    ]);
   });
 });
 
@@ -59,8 +87,14 @@ describe('roll check', () => {
     expect(rollCheck(mended(doc, check!), live(-20))).toEqual([]);
   });
   it('no signal, and a device that is off', () => {
-    expect(rollCheck(start(armed, patched), live(-80))[0]).toMatchObject({ id: 'no-signal/t-nar/dev/1', grade: 'warn' });
-    expect(rollCheck(start(armed, patched), { lines: new Map() })[0]).toMatchObject({ id: 'not-open/t-nar/dev/1', grade: 'stop' });
+    expect(rollCheck(start(armed, patched), live(-80))[0]).toMatchObject({
+      id: 'no-signal/t-nar/dev/1',
+      grade: 'warn',
+    });
+    expect(rollCheck(start(armed, patched), { lines: new Map() })[0]).toMatchObject({
+      id: 'not-open/t-nar/dev/1',
+      grade: 'stop',
+    });
   });
   it('feedback risk on loudspeakers only', () => {
     const doc = start(armed, patched, { type: 'setSession', listening: 'loudspeakers' });
@@ -70,26 +104,41 @@ describe('roll check', () => {
     expect(rollCheck(start(armed, patched), live(-20))).toEqual([]);
   });
   it('a track without a name or a stem is noted', () => {
-    const doc = start(armed, patched, { type: 'setTrack', track: 't-nar', name: 'Track 7' }, { type: 'sendTracks', tracks: ['t-nar'], destination: null });
+    const doc = start(
+      armed,
+      patched,
+      { type: 'setTrack', track: 't-nar', name: 'Track 7' },
+      { type: 'sendTracks', tracks: ['t-nar'], destination: null },
+    );
     expect(ids(rollCheck(doc, live(-20)))).toEqual(['unnamed/t-nar', 'unrouted/t-nar']);
   });
 });
 
 describe('print check', () => {
   it('tells what is not at unity, muted, or stands on the reference alone', () => {
-    const doc = start({ type: 'setBus', bus: 'ref', level: -3 }, { type: 'setBus', bus: 'mus', muted: true }, { type: 'setTrack', track: 't-dia', muted: true }, { type: 'addStage', owner: { kind: 'bus', id: 'ref' }, id: 'lim', stage: 'limiter' });
+    const doc = start(
+      { type: 'setBus', bus: 'ref', level: -3 },
+      { type: 'setBus', bus: 'mus', muted: true },
+      { type: 'setTrack', track: 't-dia', muted: true },
+      { type: 'addStage', owner: { kind: 'bus', id: 'ref' }, id: 'lim', stage: 'limiter' },
+    );
     const found = printCheck(doc);
     expect(ids(found)).toEqual(['unity/ref', 'reference-stage/lim', 'muted/mus', 'muted-tracks']);
     expect(printCheck(found.reduce(mended, doc))).toEqual([]);
   });
   it('stops on names that would be equal, and on a token that does not exist', () => {
-    expect(printCheck(start({ type: 'setSession', namePattern: '{session}_v{version}' }))[0]!.title).toMatch(/Two files/);
+    expect(printCheck(start({ type: 'setSession', namePattern: '{session}_v{version}' }))[0]!.title).toMatch(
+      /Two files/,
+    );
     expect(printCheck(start({ type: 'setSession', namePattern: '{client}_{bus}' }))[0]!.why).toMatch(/\{client\}/);
   });
 });
 
 it('dots show the gravest check of each place', () => {
-  const doc = start({ type: 'sendTracks', tracks: ['t-nar'], destination: null }, { type: 'setBus', bus: 'ref', level: 1 });
+  const doc = start(
+    { type: 'sendTracks', tracks: ['t-nar'], destination: null },
+    { type: 'setBus', bus: 'ref', level: 1 },
+  );
   const dots = placeDots(doc, allChecks(doc, { lines: new Map() }), false);
   expect(dots).toMatchObject({ flow: 'red', print: 'amber', room: 'grey', brief: 'green' });
 });

@@ -11,38 +11,71 @@ export function printCheck(doc: SessionDoc): Check[] {
   for (const bus of doc.buses) {
     if (bus.level === 0) continue;
     add({
-      id: `unity/${bus.id}`, grade: bus.kind === 'reference' ? 'warn' : 'note', about: [bus.id],
+      id: `unity/${bus.id}`,
+      grade: bus.kind === 'reference' ? 'warn' : 'note',
+      about: [bus.id],
       title: `${bus.name} stands at ${formatDb(bus.level, 1, true)} dB`,
       why: bus === reference ? 'The stems will not add up to the reference.' : 'It is printed like this.',
       mends: [{ label: 'Set to unity', edits: [{ type: 'setBus', bus: bus.id, level: 0 }] }],
     });
   }
   for (const stage of reference?.chain ?? []) {
-    if (stage.on) add({
-      id: `reference-stage/${stage.id}`, grade: 'warn', about: [reference!.id],
-      title: `${reference!.name} has a stage of its own`, why: 'Where it acts, the stems will not add up to the reference.',
-      mends: [{ label: 'Bypass it', edits: [{ type: 'switchStage', owner: { kind: 'bus', id: reference!.id }, stage: stage.id, on: false }] }],
-    });
+    if (stage.on)
+      add({
+        id: `reference-stage/${stage.id}`,
+        grade: 'warn',
+        about: [reference!.id],
+        title: `${reference!.name} has a stage of its own`,
+        why: 'Where it acts, the stems will not add up to the reference.',
+        mends: [
+          {
+            label: 'Bypass it',
+            edits: [{ type: 'switchStage', owner: { kind: 'bus', id: reference!.id }, stage: stage.id, on: false }],
+          },
+        ],
+      });
   }
   for (const bus of doc.buses) {
-    if (bus.muted) add({
-      id: `muted/${bus.id}`, grade: 'stop', about: [bus.id], title: `${bus.name} is muted`, why: 'Its file will be silent.',
-      mends: [{ label: 'Unmute', edits: [{ type: 'setBus', bus: bus.id, muted: false }] }],
-    });
+    if (bus.muted)
+      add({
+        id: `muted/${bus.id}`,
+        grade: 'stop',
+        about: [bus.id],
+        title: `${bus.name} is muted`,
+        why: 'Its file will be silent.',
+        mends: [{ label: 'Unmute', edits: [{ type: 'setBus', bus: bus.id, muted: false }] }],
+      });
   }
   const muted = doc.tracks.filter((t) => t.muted);
-  if (muted.length) add({
-    id: 'muted-tracks', grade: 'note', about: muted.map((t) => t.id),
-    title: `${muted.map((t) => t.name).join(', ')} muted`, why: 'The print will not contain them.',
-    mends: [{ label: 'Unmute', edits: muted.map((t) => ({ type: 'setTrack' as const, track: t.id, muted: false })) }],
-  });
-  if (doc.tracks.some((t) => t.soloed) || doc.buses.some((b) => b.soloed)) add({
-    id: 'solo', grade: 'note', about: [], title: 'Something is soloed', why: 'Solo is for listening; the print contains everything.', mends: [],
-  });
-  if (endOf(doc) > doc.range.end) add({
-    id: 'range', grade: 'note', about: [], title: 'Clips go on after the range', why: 'What stands behind the end of the range is not printed.',
-    mends: [{ label: 'Print to the last clip', edits: [{ type: 'setRange', start: doc.range.start, end: endOf(doc) }] }],
-  });
+  if (muted.length)
+    add({
+      id: 'muted-tracks',
+      grade: 'note',
+      about: muted.map((t) => t.id),
+      title: `${muted.map((t) => t.name).join(', ')} muted`,
+      why: 'The print will not contain them.',
+      mends: [{ label: 'Unmute', edits: muted.map((t) => ({ type: 'setTrack' as const, track: t.id, muted: false })) }],
+    });
+  if (doc.tracks.some((t) => t.soloed) || doc.buses.some((b) => b.soloed))
+    add({
+      id: 'solo',
+      grade: 'note',
+      about: [],
+      title: 'Something is soloed',
+      why: 'Solo is for listening; the print contains everything.',
+      mends: [],
+    });
+  if (endOf(doc) > doc.range.end)
+    add({
+      id: 'range',
+      grade: 'note',
+      about: [],
+      title: 'Clips go on after the range',
+      why: 'What stands behind the end of the range is not printed.',
+      mends: [
+        { label: 'Print to the last clip', edits: [{ type: 'setRange', start: doc.range.start, end: endOf(doc) }] },
+      ],
+    });
   found.push(...nameChecks(doc));
   return found;
 }
@@ -52,8 +85,28 @@ function nameChecks(doc: SessionDoc): Check[] {
     const names = doc.deliverables.map((d) => printName(doc, d, doc.range.start, 1));
     const twice = names.find((n, i) => names.indexOf(n) !== i);
     if (!twice) return [];
-    return [{ id: 'names', grade: 'stop', place: 'print', about: [], title: `Two files would be named ${twice}`, why: 'One would replace the other. Put {bus} and {layout} into the name pattern.', mends: [] }];
+    return [
+      {
+        id: 'names',
+        grade: 'stop',
+        place: 'print',
+        about: [],
+        title: `Two files would be named ${twice}`,
+        why: 'One would replace the other. Put {bus} and {layout} into the name pattern.',
+        mends: [],
+      },
+    ];
   } catch (error) {
-    return [{ id: 'names', grade: 'stop', place: 'print', about: [], title: 'The name pattern cannot be filled', why: (error as Error).message, mends: [] }];
+    return [
+      {
+        id: 'names',
+        grade: 'stop',
+        place: 'print',
+        about: [],
+        title: 'The name pattern cannot be filled',
+        why: (error as Error).message,
+        mends: [],
+      },
+    ];
   }
 }

@@ -18,7 +18,11 @@ export function rollCheck(doc: SessionDoc, live: Live): Check[] {
   if (armed.length === 0) {
     const ready = doc.tracks.find((t) => t.inputs.some((l) => l !== null));
     add({
-      id: 'nothing-armed', grade: 'stop', about: [], title: 'No track is armed', why: 'Nothing would be recorded.',
+      id: 'nothing-armed',
+      grade: 'stop',
+      about: [],
+      title: 'No track is armed',
+      why: 'Nothing would be recorded.',
       mends: ready ? [{ label: `Arm ${ready.name}`, edits: [{ type: 'setTrack', track: ready.id, armed: true }] }] : [],
     });
   }
@@ -28,13 +32,24 @@ export function rollCheck(doc: SessionDoc, live: Live): Check[] {
     if (missing > 0) {
       const taken = new Set(doc.tracks.flatMap((t) => t.inputs));
       const free = [...live.lines.keys()].find((id) => !taken.has(id) && doc.lines.some((l) => l.id === id));
-      const patch = free && missing === 1
-        ? [{ label: `Patch ${doc.lines.find((l) => l.id === free)!.name}`, edits: [{ type: 'patch' as const, track: track.id, channel: track.inputs.indexOf(null), line: free }] }]
-        : [];
+      const patch =
+        free && missing === 1
+          ? [
+              {
+                label: `Patch ${doc.lines.find((l) => l.id === free)!.name}`,
+                edits: [{ type: 'patch' as const, track: track.id, channel: track.inputs.indexOf(null), line: free }],
+              },
+            ]
+          : [];
       add({
-        id: `not-patched/${track.id}`, grade: 'stop', about: [track.id],
+        id: `not-patched/${track.id}`,
+        grade: 'stop',
+        about: [track.id],
         title: `${track.name} is armed but not patched`,
-        why: missing === track.inputs.length ? 'It would record silence.' : `${missing} of its ${track.inputs.length} channels would record silence.`,
+        why:
+          missing === track.inputs.length
+            ? 'It would record silence.'
+            : `${missing} of its ${track.inputs.length} channels would record silence.`,
         mends: [...patch, disarm],
       });
       continue;
@@ -43,14 +58,30 @@ export function rollCheck(doc: SessionDoc, live: Live): Check[] {
       const level = live.lines.get(id);
       const name = doc.lines.find((l) => l.id === id)?.name ?? id;
       if (level === undefined) {
-        add({ id: `not-open/${track.id}/${id}`, grade: 'stop', about: [track.id, id], title: `The device of ${name} is not open`, why: `${track.name} would record silence.`, mends: [disarm] });
+        add({
+          id: `not-open/${track.id}/${id}`,
+          grade: 'stop',
+          about: [track.id, id],
+          title: `The device of ${name} is not open`,
+          why: `${track.name} would record silence.`,
+          mends: [disarm],
+        });
       } else if (level < SIGNAL_FLOOR) {
-        add({ id: `no-signal/${track.id}/${id}`, grade: 'warn', about: [track.id, id], title: `No signal on ${name}`, why: `${track.name} would record silence. Is the microphone on?`, mends: [] });
+        add({
+          id: `no-signal/${track.id}/${id}`,
+          grade: 'warn',
+          about: [track.id, id],
+          title: `No signal on ${name}`,
+          why: `${track.name} would record silence. Is the microphone on?`,
+          mends: [],
+        });
       }
     }
     if (doc.settings.listening === 'loudspeakers' && track.hearing !== 'never') {
       add({
-        id: `feedback/${track.id}`, grade: 'warn', about: [track.id],
+        id: `feedback/${track.id}`,
+        grade: 'warn',
+        about: [track.id],
         title: `${track.name} may feed back`,
         why: 'Its input is heard on loudspeakers, in reach of the microphone.',
         mends: [
@@ -60,10 +91,24 @@ export function rollCheck(doc: SessionDoc, live: Live): Check[] {
       });
     }
     if (/^(track|audio|untitled)?\s*\d*$/i.test(track.name)) {
-      add({ id: `unnamed/${track.id}`, grade: 'note', about: [track.id], title: `${track.name || 'A track'} has no name of its own`, why: 'Its files will inherit the name.', mends: [] });
+      add({
+        id: `unnamed/${track.id}`,
+        grade: 'note',
+        about: [track.id],
+        title: `${track.name || 'A track'} has no name of its own`,
+        why: 'Its files will inherit the name.',
+        mends: [],
+      });
     }
     if (!stemOfTrack(doc, track.destination)) {
-      add({ id: `unrouted/${track.id}`, grade: 'note', about: [track.id], title: `${track.name} reaches no stem`, why: 'The take is kept, but not printed.', mends: [] });
+      add({
+        id: `unrouted/${track.id}`,
+        grade: 'note',
+        about: [track.id],
+        title: `${track.name} reaches no stem`,
+        why: 'The take is kept, but not printed.',
+        mends: [],
+      });
     }
   }
   return found;

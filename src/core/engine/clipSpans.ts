@@ -19,13 +19,25 @@ export function itemsIn(track: Track, from: number, frames: number): SpanItem[] 
     const start = Math.max(from, clip.start);
     const end = Math.min(from + frames, clip.start + clip.length);
     if (end <= start) continue;
-    items.push({ media: clip.media, from: clip.offset + start - clip.start, frames: end - start, at: start - from, gain: clip.gain });
+    items.push({
+      media: clip.media,
+      from: clip.offset + start - clip.start,
+      frames: end - start,
+      at: start - from,
+      gain: clip.gain,
+    });
   }
   return items;
 }
 
 /** Adds an item's samples, which stand in `planar` (one array a channel), to the span's buffers. */
-export function layItem(k: Kernels, span: ChannelSet, scratch: number, item: SpanItem, planar: readonly Float32Array[]): void {
+export function layItem(
+  k: Kernels,
+  span: ChannelSet,
+  scratch: number,
+  item: SpanItem,
+  planar: readonly Float32Array[],
+): void {
   const gain = k.gain(item.gain);
   for (let c = 0; c < span.channels; c++) {
     const samples = planar[Math.min(c, planar.length - 1)];

@@ -1,7 +1,15 @@
 import type { Kernels } from '@/core/kernels';
 import { busOrder, soloedTracks } from '@/core/paths';
 import { MONITOR, type Bus, type SessionDoc, type Stage, type Track } from '@/core/session';
-import { foldDown, layoutOf, loudnessWeights, placementGains, stereoPlacementGains, toStereo, type LayoutId } from '@/core/speakers';
+import {
+  foldDown,
+  layoutOf,
+  loudnessWeights,
+  placementGains,
+  stereoPlacementGains,
+  toStereo,
+  type LayoutId,
+} from '@/core/speakers';
 import { stageKind } from '@/core/stages';
 import { EARS, foldNode, type Plan, type PlanLink, type PlanNode } from './plan';
 
@@ -37,7 +45,10 @@ export function compilePlan(k: Kernels, doc: SessionDoc, options: CompileOptions
   const tracks = doc.tracks.map((t): PlanNode => {
     const silent = t.muted || (solo !== null && !solo.has(t.id));
     return {
-      id: t.id, kind: 'track', channels: layoutOf(t.layout).speakers.length, chain: t.chain,
+      id: t.id,
+      kind: 'track',
+      channels: layoutOf(t.layout).speakers.length,
+      chain: t.chain,
       gain: silent ? 0 : k.gain(t.level),
       links: link(t.destination, (layout) => sourceGains(k, t, layout)),
       lead: 0,
@@ -46,7 +57,10 @@ export function compilePlan(k: Kernels, doc: SessionDoc, options: CompileOptions
   const busNodes = buses.map((b): PlanNode => {
     const layout = layoutOf(b.layout);
     return {
-      id: b.id, kind: 'bus', channels: layout.speakers.length, chain: b.chain,
+      id: b.id,
+      kind: 'bus',
+      channels: layout.speakers.length,
+      chain: b.chain,
       gain: b.muted ? 0 : k.gain(b.level),
       links: closing.has(b.id) ? [] : link(b.destination, (to) => foldDown(layout, layoutOf(to))),
       lead: 0,
@@ -60,7 +74,9 @@ export function compilePlan(k: Kernels, doc: SessionDoc, options: CompileOptions
     return bus ? [{ to: bus.id, gains: gains(bus.layout), delay: 0 }] : [];
   }
 
-  const nodes = live ? [...lineNodes(doc, options.rolling ?? false), ...tracks, ...busNodes, ...monitorNodes(k, doc)] : [...tracks, ...busNodes];
+  const nodes = live
+    ? [...lineNodes(doc, options.rolling ?? false), ...tracks, ...busNodes, ...monitorNodes(k, doc)]
+    : [...tracks, ...busNodes];
   if (!live) addFolds(doc, nodes);
   compensate(nodes, rate);
   return { sampleRate: rate, nodes };
@@ -69,7 +85,12 @@ export function compilePlan(k: Kernels, doc: SessionDoc, options: CompileOptions
 function lineNodes(doc: SessionDoc, rolling: boolean): PlanNode[] {
   const patched = doc.lines.filter((l) => doc.tracks.some((t) => t.inputs.includes(l.id)));
   return patched.map((line) => ({
-    id: line.id, kind: 'line' as const, channels: 1, chain: line.chain, gain: 1, lead: 0,
+    id: line.id,
+    kind: 'line' as const,
+    channels: 1,
+    chain: line.chain,
+    gain: 1,
+    lead: 0,
     links: doc.tracks.flatMap((t): PlanLink[] => {
       const heard = t.armed && (t.hearing === 'armed' || (t.hearing === 'rolling' && rolling));
       const channel = t.inputs.indexOf(line.id);
@@ -84,7 +105,11 @@ function monitorNodes(k: Kernels, doc: SessionDoc): PlanNode[] {
   const { level, dimmed, muted } = doc.monitor;
   return [
     {
-      id: MONITOR, kind: 'monitor', channels: layout.speakers.length, chain: [], lead: 0,
+      id: MONITOR,
+      kind: 'monitor',
+      channels: layout.speakers.length,
+      chain: [],
+      lead: 0,
       gain: muted ? 0 : k.gain(level + (dimmed ? DIM_DB : 0)),
       links: [{ to: EARS, gains: toStereo(layout), delay: 0 }],
     },
@@ -98,8 +123,18 @@ function addFolds(doc: SessionDoc, nodes: PlanNode[]): void {
     const bus: Bus | undefined = doc.buses.find((b) => b.id === d.bus);
     if (!bus || bus.layout === d.layout) continue;
     const to = layoutOf(d.layout);
-    nodes.find((n) => n.id === bus.id)!.links.push({ to: foldNode(d.id), gains: foldDown(layoutOf(bus.layout), to), delay: 0 });
-    nodes.push({ id: foldNode(d.id), kind: 'fold', channels: to.speakers.length, chain: [], gain: 1, links: [], lead: 0 });
+    nodes
+      .find((n) => n.id === bus.id)!
+      .links.push({ to: foldNode(d.id), gains: foldDown(layoutOf(bus.layout), to), delay: 0 });
+    nodes.push({
+      id: foldNode(d.id),
+      kind: 'fold',
+      channels: to.speakers.length,
+      chain: [],
+      gain: 1,
+      links: [],
+      lead: 0,
+    });
   }
 }
 

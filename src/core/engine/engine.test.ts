@@ -7,14 +7,24 @@ const k = newKernels();
 const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
 const start = (...edits: EditJson[]) =>
   apply(
-    newSession('Test', 'TS', { sampleRate: 48000, wordLength: 24, fileKind: 'Broadcast WAV', frameRate: '25', startTimecode: '10:00:00:00', layout: '5.1' }),
+    newSession('Test', 'TS', {
+      sampleRate: 48000,
+      wordLength: 24,
+      fileKind: 'Broadcast WAV',
+      frameRate: '25',
+      startTimecode: '10:00:00:00',
+      layout: '5.1',
+    }),
     { type: 'addTrack', id: 'a', name: 'A', layout: 'mono', destination: 'nar' },
     { type: 'addTrack', id: 'b', name: 'B', layout: 'stereo', destination: 'efx' },
     ...edits,
   );
 
 const FRAMES = 6000;
-const sources: Record<string, Float32Array[]> = { a: [noise(FRAMES, 0.5, 3)], b: [noise(FRAMES, 0.4, 5), noise(FRAMES, 0.4, 7)] };
+const sources: Record<string, Float32Array[]> = {
+  a: [noise(FRAMES, 0.5, 3)],
+  b: [noise(FRAMES, 0.4, 5), noise(FRAMES, 0.4, 7)],
+};
 
 /** Runs a session over the sources and returns what a node gave. */
 function run(doc: SessionDoc, node: string, size = 512, change?: { at: number; doc: SessionDoc }): Float32Array[] {
@@ -25,7 +35,13 @@ function run(doc: SessionDoc, node: string, size = 512, change?: { at: number; d
     if (change && at >= change.at && at < change.at + size) engine.load(compilePlan(k, change.doc, { mode: 'print' }));
     const n = Math.min(size, FRAMES - at);
     engine.begin(n);
-    for (const [id, channels] of Object.entries(sources)) channels.forEach((s, c) => engine.node(id).buffer.view(c, n).set(s.subarray(at, at + n)));
+    for (const [id, channels] of Object.entries(sources))
+      channels.forEach((s, c) =>
+        engine
+          .node(id)
+          .buffer.view(c, n)
+          .set(s.subarray(at, at + n)),
+      );
     engine.run(n);
     out.forEach((o, c) => o.set(engine.node(node).buffer.view(c, n), at));
   }
@@ -67,23 +83,31 @@ describe('the engine', () => {
     const efx = run(doc, 'efx');
     let top = 0;
     // The stem without a limiter reaches the reference 71 samples later.
-    for (let c = 0; c < 6; c++) for (let i = 71; i < FRAMES; i++) top = Math.max(top, Math.abs(ref[c]![i]! - nar[c]![i]! - efx[c]![i - 71]!));
+    for (let c = 0; c < 6; c++)
+      for (let i = 71; i < FRAMES; i++) top = Math.max(top, Math.abs(ref[c]![i]! - nar[c]![i]! - efx[c]![i - 71]!));
     expect(20 * Math.log10(top)).toBeLessThan(-130);
   });
   it('glides when a level changes while it runs', () => {
-    const out = run(start({ type: 'setTrack', track: 'b', muted: true }), 'nar', 100, { at: 3000, doc: start({ type: 'setTrack', track: 'b', muted: true }, { type: 'setTrack', track: 'a', level: -100 }) });
+    const out = run(start({ type: 'setTrack', track: 'b', muted: true }), 'nar', 100, {
+      at: 3000,
+      doc: start({ type: 'setTrack', track: 'b', muted: true }, { type: 'setTrack', track: 'a', level: -100 }),
+    });
     const gain = (i: number) => out[2]![i]! / sources.a![0]![i]!;
     expect(gain(2999)).toBeCloseTo(1, 5);
     expect(gain(3240)).toBeCloseTo(0.5, 1);
     expect(gain(3480 + 100)).toBeCloseTo(0, 4);
   });
   it('cuts a loop at one link instead of running in it', () => {
-    const doc = start({ type: 'sendBus', bus: 'nar', destination: 'dia' }, { type: 'sendBus', bus: 'dia', destination: 'nar' });
+    const doc = start(
+      { type: 'sendBus', bus: 'nar', destination: 'dia' },
+      { type: 'sendBus', bus: 'dia', destination: 'nar' },
+    );
     expect(Math.max(...run(doc, 'nar')[2]!)).toBeLessThan(1);
   });
   it('leaves solo and monitor out of a print, and has both when live', () => {
     const doc = start({ type: 'setTrack', track: 'a', soloed: true }, { type: 'setMonitor', level: -30 });
-    const gain = (mode: 'live' | 'print', id: string) => compilePlan(k, doc, { mode }).nodes.find((n) => n.id === id)?.gain;
+    const gain = (mode: 'live' | 'print', id: string) =>
+      compilePlan(k, doc, { mode }).nodes.find((n) => n.id === id)?.gain;
     expect(gain('print', 'b')).toBe(1);
     expect(gain('live', 'b')).toBe(0);
     expect(gain('print', 'monitor')).toBeUndefined();
@@ -108,7 +132,13 @@ describe('the engine', () => {
 
 describe('clips in a span', () => {
   const doc = start(
-    { type: 'addClip', id: 'c1', track: 'a', start: 1000, media: { id: 'm', name: 'm.wav', channels: 1, frames: 5000, sampleRate: 48000, kind: 'file' } },
+    {
+      type: 'addClip',
+      id: 'c1',
+      track: 'a',
+      start: 1000,
+      media: { id: 'm', name: 'm.wav', channels: 1, frames: 5000, sampleRate: 48000, kind: 'file' },
+    },
     { type: 'trimClip', clip: 'c1', start: 1500, length: 2000 },
   );
   const track = doc.tracks[0]!;

@@ -17,7 +17,12 @@ export class NodeRunner {
   /** The plan it follows now. */
   now: PlanNode;
 
-  constructor(k: Kernels, readonly plan: PlanNode, rate: number, mostFrames: number) {
+  constructor(
+    k: Kernels,
+    readonly plan: PlanNode,
+    rate: number,
+    mostFrames: number,
+  ) {
     this.now = plan;
     this.buffer = new ChannelSet(k, plan.channels, mostFrames);
     this.chain = new ChainRunner(k, rate, plan.channels);

@@ -44,7 +44,10 @@ export class LinkRunner {
   }
 
   fadeOut(glide: number): void {
-    this.aim(Array.from({ length: this.fromChannels }, () => Array<number>(this.toChannels).fill(0)), glide);
+    this.aim(
+      Array.from({ length: this.fromChannels }, () => Array<number>(this.toChannels).fill(0)),
+      glide,
+    );
   }
 
   run(from: ChannelSet, to: ChannelSet, n: number): void {

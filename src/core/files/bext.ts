@@ -68,7 +68,15 @@ export function decodeBext(bytes: Uint8Array): Bext | null {
     timeReference: view.getUint32(338, true) + view.getUint32(342, true) * 2 ** 32,
     codingHistory: getText(bytes, FIXED_BYTES, bytes.length - FIXED_BYTES),
     ...(known
-      ? { loudness: { integrated: l[0]! / 100, range: l[1]! / 100, maxTruePeak: l[2]! / 100, maxMomentary: l[3]! / 100, maxShortTerm: l[4]! / 100 } }
+      ? {
+          loudness: {
+            integrated: l[0]! / 100,
+            range: l[1]! / 100,
+            maxTruePeak: l[2]! / 100,
+            maxMomentary: l[3]! / 100,
+            maxShortTerm: l[4]! / 100,
+          },
+        }
       : {}),
   };
 }

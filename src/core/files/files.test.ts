@@ -1,7 +1,20 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { newKernels, noise, put, sine } from '../../../tests/support/kernels';
-import { DATA_OFFSET, decodeBext, encodeBext, encodeIxml, FileFault, FrameCodec, MemorySource, parseWav, resample, SampleFormat, wavHeader, type WavSpec } from '.';
+import {
+  DATA_OFFSET,
+  decodeBext,
+  encodeBext,
+  encodeIxml,
+  FileFault,
+  FrameCodec,
+  MemorySource,
+  parseWav,
+  resample,
+  SampleFormat,
+  wavHeader,
+  type WavSpec,
+} from '.';
 
 const k = newKernels();
 const spec: WavSpec = { format: 24, channels: 2, sampleRate: 48000, frames: 100, mask: 3 };
@@ -25,7 +38,9 @@ describe('samples', () => {
         const codec = new FrameCodec(k, format, 2, 64);
         const { bytes } = codec.encode(set.table, values.length);
         codec.decode(bytes.slice());
-        expect(Array.from(codec.planar.view(0, values.length))).toEqual(values.map((v) => Math.min(v, Math.fround((top - 1) / top))));
+        expect(Array.from(codec.planar.view(0, values.length))).toEqual(
+          values.map((v) => Math.min(v, Math.fround((top - 1) / top))),
+        );
         codec.free();
         set.free();
       }),
@@ -55,7 +70,16 @@ describe('samples', () => {
 describe('header', () => {
   it('says what it was given', async () => {
     const info = await parseWav(file({ ...spec, ixml: '<BWFXML/>' }));
-    expect(info).toMatchObject({ kind: 'RIFF', format: 24, channels: 2, sampleRate: 48000, frames: 100, dataOffset: DATA_OFFSET, ixml: '<BWFXML/>', notes: [] });
+    expect(info).toMatchObject({
+      kind: 'RIFF',
+      format: 24,
+      channels: 2,
+      sampleRate: 48000,
+      frames: 100,
+      dataOffset: DATA_OFFSET,
+      ixml: '<BWFXML/>',
+      notes: [],
+    });
   });
   it('is extensible with its mask beyond two channels (0x60F: 5.1 with side surrounds)', async () => {
     expect(await parseWav(file({ ...spec, channels: 6, mask: 0x60f }))).toMatchObject({ channels: 6, mask: 0x60f });
@@ -73,8 +97,13 @@ describe('header', () => {
 
 describe('bext, EBU Tech 3285', () => {
   const bext = {
-    description: 'Narrator, take 3', originator: 'Wide Room', originatorReference: '', date: '2026-03-02', time: '09:30:00',
-    timeReference: 10 * 3600 * 48000, codingHistory: 'A=PCM\r\n',
+    description: 'Narrator, take 3',
+    originator: 'Wide Room',
+    originatorReference: '',
+    date: '2026-03-02',
+    time: '09:30:00',
+    timeReference: 10 * 3600 * 48000,
+    codingHistory: 'A=PCM\r\n',
     loudness: { integrated: -23.04, range: 5.8, maxTruePeak: -1.1, maxMomentary: -18.2, maxShortTerm: -20 },
   };
   it('comes back, with loudness in hundredths', () => {
@@ -87,7 +116,15 @@ describe('bext, EBU Tech 3285', () => {
 });
 
 it('iXML escapes names', () => {
-  const text = encodeIxml({ project: 'A & B', timecodeRate: '25/1', drop: false, sampleRate: 48000, bits: 24, timeReference: 2 ** 32 + 7, tracks: ['<L>', 'R'] });
+  const text = encodeIxml({
+    project: 'A & B',
+    timecodeRate: '25/1',
+    drop: false,
+    sampleRate: 48000,
+    bits: 24,
+    timeReference: 2 ** 32 + 7,
+    tracks: ['<L>', 'R'],
+  });
   expect(text).toContain('<PROJECT>A &amp; B</PROJECT>');
   expect(text).toContain('<NAME>&lt;L&gt;</NAME>');
   expect(text).toContain('<TIMESTAMP_SAMPLES_SINCE_MIDNIGHT_HI>1</TIMESTAMP_SAMPLES_SINCE_MIDNIGHT_HI>');
@@ -98,8 +135,8 @@ describe('files that are not what they claim', () => {
     ['text', () => new TextEncoder().encode('This is a letter, not a recording.'), /byte 0/],
     ['nothing', () => new Uint8Array(0), /0 bytes/],
     ['no fmt before the samples', (b) => (b.set([0x6a], 48), b), /fmt/],
-    ['channels that contradict the frame size', (b) => (b[58] = 9, b), /contradicts itself/],
-    ['a code that is not PCM', (b) => (b[56] = 0x55, b), /not PCM/],
+    ['channels that contradict the frame size', (b) => ((b[58] = 9), b), /contradicts itself/],
+    ['a code that is not PCM', (b) => ((b[56] = 0x55), b), /not PCM/],
     ['a header that ends', (b) => b.slice(0, 200), /No samples were found/],
   ];
   it.each(faults)('%s: refused with the place and the fault', async (_, spoil, message) => {
@@ -116,23 +153,32 @@ describe('files that are not what they claim', () => {
   it('survives 3,000 mutations: read or refused, never anything else', async () => {
     const good = (await file({ ...spec, channels: 6, mask: 0x60f, ixml: '<BWFXML/>' }).read(0, 1e6)).slice();
     await fc.assert(
-      fc.asyncProperty(fc.array(fc.tuple(fc.nat(good.length - 1), fc.nat(255)), { minLength: 1, maxLength: 8 }), fc.nat(good.length), async (changes, cut) => {
-        const bytes = good.slice(0, cut % 3 === 0 ? cut : good.length);
-        for (const [at, v] of changes) if (at < bytes.length) bytes[at < 4000 ? at % 120 : at] = v;
-        try {
-          const info = await parseWav(new MemorySource(bytes));
-          expect(info.frames * info.channels).toBeLessThanOrEqual(bytes.length);
-        } catch (error) {
-          expect(error).toBeInstanceOf(FileFault);
-        }
-      }),
+      fc.asyncProperty(
+        fc.array(fc.tuple(fc.nat(good.length - 1), fc.nat(255)), { minLength: 1, maxLength: 8 }),
+        fc.nat(good.length),
+        async (changes, cut) => {
+          const bytes = good.slice(0, cut % 3 === 0 ? cut : good.length);
+          for (const [at, v] of changes) if (at < bytes.length) bytes[at < 4000 ? at % 120 : at] = v;
+          try {
+            const info = await parseWav(new MemorySource(bytes));
+            expect(info.frames * info.channels).toBeLessThanOrEqual(bytes.length);
+          } catch (error) {
+            expect(error).toBeInstanceOf(FileFault);
+          }
+        },
+      ),
       { numRuns: 3000 },
     );
   });
 });
 
 describe('rate conversion', () => {
-  it.each([[16000, 48000], [44100, 48000], [48000, 44100], [96000, 48000]])('%i to %i Hz keeps a tone below -90 dB of error', (from, to) => {
+  it.each([
+    [16000, 48000],
+    [44100, 48000],
+    [48000, 44100],
+    [96000, 48000],
+  ])('%i to %i Hz keeps a tone below -90 dB of error', (from, to) => {
     const freq = 997;
     const out = resample(k, sine(from, from, freq, 0.5), from, to);
     const wanted = sine(to, to, freq, 0.5);

@@ -34,7 +34,8 @@ export function wavHeader(spec: WavSpec): Uint8Array {
   const u32 = (v: number) => (view.setUint32(at, v, true), (at += 4));
   const u64 = (v: number) => (u32(v % 2 ** 32), u32(Math.floor(v / 2 ** 32)));
   const chunk = (id: string, content: Uint8Array) => {
-    if (at + 8 + content.length + 24 > DATA_OFFSET) throw new RangeError(`the notes in the file header are too long (${content.length} bytes)`);
+    if (at + 8 + content.length + 24 > DATA_OFFSET)
+      throw new RangeError(`the notes in the file header are too long (${content.length} bytes)`);
     text(id);
     u32(content.length);
     bytes.set(content, at);

@@ -28,7 +28,9 @@ export async function parseWav(source: ByteSource): Promise<WavInfo> {
   if (head.length < 12) throw new FileFault(`This is no audio file: it ends after ${source.size} bytes.`);
   const kind = ascii(head, 0, 4);
   if ((kind !== 'RIFF' && kind !== 'RF64' && kind !== 'BW64') || ascii(head, 8, 4) !== 'WAVE') {
-    throw new FileFault(`This is no WAV file: byte 0 starts with ${JSON.stringify(ascii(head, 0, 4))} where "RIFF", "RF64" or "BW64" should stand.`);
+    throw new FileFault(
+      `This is no WAV file: byte 0 starts with ${JSON.stringify(ascii(head, 0, 4))} where "RIFF", "RF64" or "BW64" should stand.`,
+    );
   }
   const notes: string[] = [];
   let fmt: { format: SampleFormat; channels: number; sampleRate: number; mask: number; block: number } | null = null;
@@ -42,7 +44,8 @@ export async function parseWav(source: ByteSource): Promise<WavInfo> {
     const id = ascii(h, 0, 4);
     let size = new DataView(h.buffer, h.byteOffset, 8).getUint32(4, true);
     if (id === 'data') {
-      if (!fmt) throw new FileFault(`The samples start at byte ${at} but no "fmt " chunk before them says how to read them.`);
+      if (!fmt)
+        throw new FileFault(`The samples start at byte ${at} but no "fmt " chunk before them says how to read them.`);
       if (size === 0xffffffff && long) size = long.dataBytes;
       const there = source.size - at - 8;
       if (size > there) {
@@ -65,7 +68,9 @@ export async function parseWav(source: ByteSource): Promise<WavInfo> {
     }
     at += 8 + size + (size & 1);
   }
-  throw new FileFault(`No samples were found: the chunks end at byte ${Math.min(at, source.size)} of ${source.size} without a "data" chunk.`);
+  throw new FileFault(
+    `No samples were found: the chunks end at byte ${Math.min(at, source.size)} of ${source.size} without a "data" chunk.`,
+  );
 }
 
 function readFmt(b: Uint8Array, at: number) {
@@ -83,12 +88,32 @@ function readFmt(b: Uint8Array, at: number) {
     tag = v.getUint16(24, true);
   }
   const format =
-    tag === 3 ? (bits === 32 ? SampleFormat.float32 : bits === 64 ? SampleFormat.float64 : null)
-    : tag === 1 ? (bits === 16 ? SampleFormat.int16 : bits === 24 ? SampleFormat.int24 : bits === 32 ? SampleFormat.int32 : null)
-    : null;
-  if (format === null) throw new FileFault(`The file's samples (code ${tag}, ${bits} bit, at byte ${at}) are not PCM of 16, 24 or 32 bit or float.`);
-  if (channels < 1 || channels > 128) throw new FileFault(`The "fmt " chunk at byte ${at} claims ${channels} channels.`);
-  if (sampleRate < 1000 || sampleRate > 768000) throw new FileFault(`The "fmt " chunk at byte ${at} claims a rate of ${sampleRate} Hz.`);
-  if (block !== channels * bytesPerSample(format)) throw new FileFault(`The "fmt " chunk at byte ${at} contradicts itself: ${block} bytes a frame for ${channels} channels of ${bits} bit.`);
+    tag === 3
+      ? bits === 32
+        ? SampleFormat.float32
+        : bits === 64
+          ? SampleFormat.float64
+          : null
+      : tag === 1
+        ? bits === 16
+          ? SampleFormat.int16
+          : bits === 24
+            ? SampleFormat.int24
+            : bits === 32
+              ? SampleFormat.int32
+              : null
+        : null;
+  if (format === null)
+    throw new FileFault(
+      `The file's samples (code ${tag}, ${bits} bit, at byte ${at}) are not PCM of 16, 24 or 32 bit or float.`,
+    );
+  if (channels < 1 || channels > 128)
+    throw new FileFault(`The "fmt " chunk at byte ${at} claims ${channels} channels.`);
+  if (sampleRate < 1000 || sampleRate > 768000)
+    throw new FileFault(`The "fmt " chunk at byte ${at} claims a rate of ${sampleRate} Hz.`);
+  if (block !== channels * bytesPerSample(format))
+    throw new FileFault(
+      `The "fmt " chunk at byte ${at} contradicts itself: ${block} bytes a frame for ${channels} channels of ${bits} bit.`,
+    );
   return { format, channels, sampleRate, mask, block };
 }

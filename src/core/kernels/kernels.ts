@@ -29,12 +29,30 @@ export interface KernelExports {
   biquadSet(section: number, coefs: number, samples: number): void;
   biquadRun(section: number, sections: number, buf: number, n: number): void;
   compressorInit(p: number): void;
-  compressorSet(p: number, rate: number, threshold: number, ratio: number, knee: number, makeup: number, attack: number, release: number): void;
+  compressorSet(
+    p: number,
+    rate: number,
+    threshold: number,
+    ratio: number,
+    knee: number,
+    makeup: number,
+    attack: number,
+    release: number,
+  ): void;
   compressorCurve(level: number, threshold: number, ratio: number, knee: number): number;
   compressorRun(p: number, chans: number, count: number, n: number): void;
   compressorReduction(p: number): number;
   gateInit(p: number): void;
-  gateSet(p: number, rate: number, threshold: number, ratio: number, range: number, attack: number, hold: number, release: number): void;
+  gateSet(
+    p: number,
+    rate: number,
+    threshold: number,
+    ratio: number,
+    range: number,
+    attack: number,
+    hold: number,
+    release: number,
+  ): void;
   gateCurve(level: number, threshold: number, ratio: number, range: number): number;
   gateRun(p: number, chans: number, count: number, n: number): void;
   gateReduction(p: number): number;
@@ -58,7 +76,16 @@ export interface KernelExports {
   encode(format: number, chans: number, channels: number, frames: number, dst: number, dither: number): number;
   peakBins(src: number, n: number, bin: number, out: number): number;
   resampleDesign(out: number, up: number, taps: number, cutoff: number, beta: number): void;
-  resampleRun(src: number, coefs: number, up: number, down: number, taps: number, start: bigint, dst: number, n: number): void;
+  resampleRun(
+    src: number,
+    coefs: number,
+    up: number,
+    down: number,
+    taps: number,
+    start: bigint,
+    dst: number,
+    n: number,
+  ): void;
   noiseAdd(state: number, buf: number, n: number, gain: number): void;
   sineAdd(buf: number, n: number, phase: number, step: number, gain: number): number;
   RAMP_BYTES: WebAssembly.Global;

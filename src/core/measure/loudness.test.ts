@@ -22,7 +22,10 @@ function measure(layout: LayoutId, channels: Part[][], truePeak = false) {
     return out;
   });
   inBlocks(frames, 4800, (at, n) => {
-    const block = put(k, samples.map((s) => s.subarray(at, at + n)));
+    const block = put(
+      k,
+      samples.map((s) => s.subarray(at, at + n)),
+    );
     m.run(block.table, n);
     block.free();
   });
@@ -37,7 +40,10 @@ describe('K-weighting, ITU-R BS.1770-4 tables 1 and 2 (values from memory)', () 
   it('has the printed coefficients at 48 kHz', () => {
     const p = k.x.alloc(80);
     k.x.designK(p, RATE);
-    const expected = [1.53512485958697, -2.69169618940638, 1.19839281085285, -1.69065929318241, 0.73248077421585, 1, -2, 1, -1.99004745483398, 0.99007225036621];
+    const expected = [
+      1.53512485958697, -2.69169618940638, 1.19839281085285, -1.69065929318241, 0.73248077421585, 1, -2, 1,
+      -1.99004745483398, 0.99007225036621,
+    ];
     Array.from(k.f64(p, 10)).forEach((v, i) => expect(v).toBeCloseTo(expected[i]!, 8));
   });
   it('reads -3.01 LKFS for a 997 Hz sine at full scale in one front channel', () => {
@@ -51,13 +57,16 @@ describe('K-weighting, ITU-R BS.1770-4 tables 1 and 2 (values from memory)', () 
 describe('EBU Tech 3341 cases, ±0.1 LU (signals and values from memory)', () => {
   it.each([-23, -33])('1, 2: stereo at %i dBFS', (level) => {
     const r = stereo([level, 20]);
-    for (const v of [r.integrated, r.maxMomentary, r.maxShortTerm]) expect(Math.abs(v - level)).toBeLessThanOrEqual(0.1);
+    for (const v of [r.integrated, r.maxMomentary, r.maxShortTerm])
+      expect(Math.abs(v - level)).toBeLessThanOrEqual(0.1);
   });
   it('3: the relative gate leaves out -36 around -23', () => {
     expect(Math.abs(stereo([-36, 10], [-23, 60], [-36, 10]).integrated + 23)).toBeLessThanOrEqual(0.1);
   });
   it('4: the absolute gate leaves out -72', () => {
-    expect(Math.abs(stereo([-72, 10], [-36, 10], [-23, 60], [-36, 10], [-72, 10]).integrated + 23)).toBeLessThanOrEqual(0.1);
+    expect(Math.abs(stereo([-72, 10], [-36, 10], [-23, 60], [-36, 10], [-72, 10]).integrated + 23)).toBeLessThanOrEqual(
+      0.1,
+    );
   });
   it('5: -26, -20, -26', () => {
     expect(Math.abs(stereo([-26, 20], [-20, 20.1], [-26, 20]).integrated + 23)).toBeLessThanOrEqual(0.1);
@@ -68,17 +77,51 @@ describe('EBU Tech 3341 cases, ±0.1 LU (signals and values from memory)', () =>
   });
   it('the LFE does not count', () => {
     const without = measure('5.0', [[[-28, 20]], [[-28, 20]], [[-24, 20]], [[-30, 20]], [[-30, 20]]]).integrated;
-    const withLfe = measure('5.1', [[[-28, 20]], [[-28, 20]], [[-24, 20]], [[-6, 20]], [[-30, 20]], [[-30, 20]]]).integrated;
+    const withLfe = measure('5.1', [
+      [[-28, 20]],
+      [[-28, 20]],
+      [[-24, 20]],
+      [[-6, 20]],
+      [[-30, 20]],
+      [[-30, 20]],
+    ]).integrated;
     expect(withLfe).toBeCloseTo(without, 6);
   });
 });
 
 describe('EBU Tech 3342 loudness range, ±1 LU (values from memory)', () => {
   it.each<[number, Part[]]>([
-    [10, [[-20, 20], [-30, 20]]],
-    [5, [[-20, 20], [-15, 20]]],
-    [20, [[-40, 20], [-20, 20]]],
-    [15, [[-50, 20], [-35, 20], [-20, 20], [-35, 20], [-50, 20]]],
+    [
+      10,
+      [
+        [-20, 20],
+        [-30, 20],
+      ],
+    ],
+    [
+      5,
+      [
+        [-20, 20],
+        [-15, 20],
+      ],
+    ],
+    [
+      20,
+      [
+        [-40, 20],
+        [-20, 20],
+      ],
+    ],
+    [
+      15,
+      [
+        [-50, 20],
+        [-35, 20],
+        [-20, 20],
+        [-35, 20],
+        [-50, 20],
+      ],
+    ],
   ])('%i LU', (range, parts) => {
     expect(Math.abs(stereo(...parts).range - range)).toBeLessThanOrEqual(1);
   });
@@ -86,10 +129,16 @@ describe('EBU Tech 3342 loudness range, ±1 LU (values from memory)', () => {
 
 describe('true peak, EBU Tech 3341 cases 15 to 19, +0.2/-0.4 dB (values from memory)', () => {
   it.each([
-    [4, 0, 0.5, -6], [4, 45, 0.5, -6], [6, 60, 0.5, -6], [8, 67.5, 0.5, -6], [4, 45, 1.41, 3],
+    [4, 0, 0.5, -6],
+    [4, 45, 0.5, -6],
+    [6, 60, 0.5, -6],
+    [8, 67.5, 0.5, -6],
+    [4, 45, 1.41, 3],
   ])('fs/%i at %s degrees, amplitude %s: %s dBTP', (divisor, phase, amplitude, expected) => {
     // Faded in: a tone that starts at once overshoots between its first samples, and that is no fault.
-    const tone = sine(RATE, RATE, RATE / divisor, amplitude, phase).map((v, i) => v * Math.min(1, i / 4800, (RATE - i) / 4800));
+    const tone = sine(RATE, RATE, RATE / divisor, amplitude, phase).map(
+      (v, i) => v * Math.min(1, i / 4800, (RATE - i) / 4800),
+    );
     const block = put(k, [tone]);
     const m = new Measure(k, RATE, [1], RATE);
     m.run(block.table, RATE);

@@ -1,5 +1,6 @@
 /** LUFS of a weighted mean square, ITU-R BS.1770. */
-export const toLufs = (meanSquare: number): number => (meanSquare > 0 ? -0.691 + 10 * Math.log10(meanSquare) : -Infinity);
+export const toLufs = (meanSquare: number): number =>
+  meanSquare > 0 ? -0.691 + 10 * Math.log10(meanSquare) : -Infinity;
 const fromLufs = (lufs: number): number => Math.pow(10, (lufs + 0.691) / 10);
 
 /** Stretches of 100 ms in a momentary (400 ms) and a short-term (3 s) window, EBU Tech 3341. */

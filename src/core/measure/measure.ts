@@ -55,7 +55,8 @@ export class Measure {
     const done = this.k.x.loudnessRun(this.loud, table, n, this.out);
     if (done) this.keep(done);
     if (this.options.truePeak !== false) {
-      for (let c = 0; c < this.peaks.length; c++) this.k.x.truePeakRun(this.peaks[c]!, this.k.heapU32[(table >> 2) + c]!, n, this.scratch);
+      for (let c = 0; c < this.peaks.length; c++)
+        this.k.x.truePeakRun(this.peaks[c]!, this.k.heapU32[(table >> 2) + c]!, n, this.scratch);
     }
     if (this.options.silence !== false) this.watchSilence(table, n);
     this.frames += n;

@@ -24,7 +24,11 @@ export function layoutOfFile(info: Pick<WavInfo, 'channels' | 'mask'>): Layout |
   const back = info.mask === 0x3f ? 0x60f : info.mask === 0x37 ? 0x607 : info.mask;
   return (
     LAYOUTS.find((l) => l.mask !== 0 && l.mask === back && l.speakers.length === info.channels) ??
-    LAYOUTS.find((l) => l.speakers.length === info.channels && ['mono', 'stereo', 'lcr', 'quad', '5.0', '5.1', '7.0', '7.1'].includes(l.id)) ??
+    LAYOUTS.find(
+      (l) =>
+        l.speakers.length === info.channels &&
+        ['mono', 'stereo', 'lcr', 'quad', '5.0', '5.1', '7.0', '7.1'].includes(l.id),
+    ) ??
     null
   );
 }

@@ -46,7 +46,17 @@ export function sessionFileHeader(doc: SessionDoc, file: NewFile): Uint8Array {
       time: file.made.slice(11, 19),
       timeReference: reference,
       codingHistory: `A=PCM,F=${doc.format.sampleRate},W=${bitsOf(format)},T=Wide Room\r\n`,
-      ...(m ? { loudness: { integrated: m.integrated, range: m.range, maxTruePeak: m.truePeak, maxMomentary: m.maxMomentary, maxShortTerm: m.maxShortTerm } } : {}),
+      ...(m
+        ? {
+            loudness: {
+              integrated: m.integrated,
+              range: m.range,
+              maxTruePeak: m.truePeak,
+              maxMomentary: m.maxMomentary,
+              maxShortTerm: m.maxShortTerm,
+            },
+          }
+        : {}),
     },
     ixml: encodeIxml({
       project: doc.name,

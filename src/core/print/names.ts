@@ -5,7 +5,8 @@ import type { Deliverable, SessionDoc } from '@/core/session';
 export const NAME_TOKENS = ['session', 'bus', 'layout', 'start', 'version'] as const;
 
 /** What may stand in a file name on every system. */
-export const safeName = (text: string): string => text.replace(/[^\w.-]+/g, '-').replace(/^[-.]+|-+$/g, '') || 'unnamed';
+export const safeName = (text: string): string =>
+  text.replace(/[^\w.-]+/g, '-').replace(/^[-.]+|-+$/g, '') || 'unnamed';
 
 /** "100000" of 10:00:00:00 (hours, minutes, seconds). */
 export function startToken(doc: SessionDoc, sample: number): string {
@@ -25,7 +26,10 @@ export function printName(doc: SessionDoc, d: Deliverable, start: number, versio
   };
   const name = doc.namePattern.replace(/\{(\w+)\}/g, (_, token: string) => {
     const value = values[token];
-    if (value === undefined) throw new RangeError(`the name pattern holds "{${token}}"; known are ${NAME_TOKENS.map((t) => `{${t}}`).join(' ')}`);
+    if (value === undefined)
+      throw new RangeError(
+        `the name pattern holds "{${token}}"; known are ${NAME_TOKENS.map((t) => `{${t}}`).join(' ')}`,
+      );
     return value;
   });
   return `${safeName(name)}.wav`;

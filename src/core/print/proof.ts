@@ -33,13 +33,20 @@ export interface ProofInput {
   seal: (facts: FileFacts) => Promise<{ sha256: string; bytes: number }>;
 }
 
-const round = (values: Float64Array) => Array.from(values, (v) => (Number.isFinite(v) ? Math.round(v * 100) / 100 : -120));
+const round = (values: Float64Array) =>
+  Array.from(values, (v) => (Number.isFinite(v) ? Math.round(v * 100) / 100 : -120));
 
 /**
  * Measures every printed file, lets `seal` finish it (loudness into the header, checksum), and adds the
  * stems up against the reference.
  */
-export async function prove(k: Kernels, doc: SessionDoc, range: { start: number; end: number }, inputs: readonly ProofInput[], made: string): Promise<Proof> {
+export async function prove(
+  k: Kernels,
+  doc: SessionDoc,
+  range: { start: number; end: number },
+  inputs: readonly ProofInput[],
+  made: string,
+): Promise<Proof> {
   const reference = referenceOf(doc);
   const frames = range.end - range.start;
   let loudness: Proof['loudness'] = null;
@@ -50,10 +57,20 @@ export async function prove(k: Kernels, doc: SessionDoc, range: { start: number;
     const { hops, ...facts } = measured;
     const sealed = await seal(measured);
     const isReference = d.bus === reference?.id;
-    if (isReference && !loudness) loudness = { step: 0.1, momentary: round(momentary(hops)), shortTerm: round(shortTerm(hops)) };
+    if (isReference && !loudness)
+      loudness = { step: 0.1, momentary: round(momentary(hops)), shortTerm: round(shortTerm(hops)) };
     files.push({
-      deliverable: d.id, file: name, ...sealed, facts,
-      findings: againstBrief(doc, measured, { channels: widthOf(d.layout), frames, start: range.start, isReference, overs: printed.overs }),
+      deliverable: d.id,
+      file: name,
+      ...sealed,
+      facts,
+      findings: againstBrief(doc, measured, {
+        channels: widthOf(d.layout),
+        frames,
+        start: range.start,
+        isReference,
+        overs: printed.overs,
+      }),
     });
   }
   return { made, files, loudness, sum: await proveSum(k, doc, inputs) };
@@ -66,7 +83,11 @@ async function proveSum(k: Kernels, doc: SessionDoc, inputs: readonly ProofInput
   const ref = full.find((i) => i.printed.deliverable.bus === reference?.id);
   const stems = full.filter((i) => stemIds.includes(i.printed.deliverable.bus));
   if (!ref || stems.length === 0) return null;
-  const check = await sumCheck(k, stems.map((s) => s.source), ref.source);
+  const check = await sumCheck(
+    k,
+    stems.map((s) => s.source),
+    ref.source,
+  );
   const overs = [ref, ...stems].reduce((n, i) => n + i.printed.overs, 0);
   return { ...check, ...sumVerdict(doc, check, overs) };
 }

@@ -1,7 +1,8 @@
 import { compilePlan, Engine, foldNode, itemsIn, layItem, type Plan } from '@/core/engine';
 import { DATA_OFFSET, FrameCodec, bytesPerSample, formatOfWord } from '@/core/files';
 import { ChannelSet, type Kernels } from '@/core/kernels';
-import { widthOf } from '@/core/speakers';
+import { layoutOf, loudnessWeights, widthOf } from '@/core/speakers';
+import { Measure, type Measured } from '@/core/measure';
 import type { Deliverable, SessionDoc } from '@/core/session';
 
 /** Planar samples of a file; the arrays may be overwritten by the next call. */
@@ -19,6 +20,8 @@ export interface PrintOptions {
   block?: number;
   onProgress?: (share: number) => void;
   signal?: AbortSignal;
+  /** Measures while printing; the figures are then those before rounding to the word length. */
+  measure?: boolean;
 }
 
 export interface PrintedFile {
@@ -26,6 +29,7 @@ export interface PrintedFile {
   frames: number;
   /** Samples that were beyond full scale and are held there. */
   overs: number;
+  measured?: Measured;
 }
 
 const SPAN = 16384;
@@ -43,6 +47,7 @@ interface Output {
   frames: number;
   overs: number;
   sink: PrintSink;
+  measure: Measure | null;
 }
 
 /**
@@ -50,13 +55,19 @@ interface Output {
  * DATA_OFFSET bytes of each file for its header. Throws the signal's reason when it is aborted.
  */
 export async function printSession(
-  k: Kernels, doc: SessionDoc, read: MediaReader, sinkOf: (d: Deliverable) => PrintSink, options: PrintOptions,
+  k: Kernels,
+  doc: SessionDoc,
+  read: MediaReader,
+  sinkOf: (d: Deliverable) => PrintSink,
+  options: PrintOptions,
 ): Promise<PrintedFile[]> {
   const plan = compilePlan(k, doc, { mode: 'print' });
   const block = options.block ?? BLOCK;
   const engine = new Engine(k, block);
   engine.load(plan);
-  const outputs = options.deliverables.map((d) => openOutput(k, doc, plan, d, sinkOf(d), block));
+  const outputs = options.deliverables.map((d) =>
+    openOutput(k, doc, plan, d, sinkOf(d), { block, measure: options.measure ?? false }),
+  );
   const total = options.range.end - options.range.start;
   const latest = Math.max(0, ...outputs.map((o) => o.lead));
   const tracks = doc.tracks.map((track) => ({ track, span: new ChannelSet(k, widthOf(track.layout), SPAN) }));
@@ -84,21 +95,41 @@ export async function printSession(
     for (const o of outputs) await writeSpan(o);
     options.onProgress?.(Math.min(1, (at + frames) / (total + latest)));
   }
-  const files = outputs.map((o) => ({ deliverable: o.deliverable, frames: o.frames, overs: o.overs }));
+  const files = outputs.map(({ deliverable, frames, overs, measure }) => ({
+    deliverable,
+    frames,
+    overs,
+    measured: measure?.result(),
+  }));
+  outputs.forEach((o) => o.measure?.free());
   outputs.forEach((o) => o.codec.free());
   tracks.forEach((t) => t.span.free());
   k.x.release(scratch);
   return files;
 }
 
-function openOutput(k: Kernels, doc: SessionDoc, plan: Plan, d: Deliverable, sink: PrintSink, block: number): Output {
+function openOutput(
+  k: Kernels,
+  doc: SessionDoc,
+  plan: Plan,
+  d: Deliverable,
+  sink: PrintSink,
+  { block, measure }: { block: number; measure: boolean },
+): Output {
   const node = plan.nodes.find((n) => n.id === foldNode(d.id)) ?? plan.nodes.find((n) => n.id === d.bus);
   if (!node) throw new RangeError(`the bus of the deliverable ${d.token} is not in the session any more`);
   return {
-    deliverable: d, node: node.id, lead: node.lead, sink, frames: 0, overs: 0, heldBytes: 0,
+    deliverable: d,
+    node: node.id,
+    lead: node.lead,
+    sink,
+    frames: 0,
+    overs: 0,
+    heldBytes: 0,
     held: new Uint8Array((SPAN + block) * node.channels * bytesPerSample(formatOfWord(doc.format.wordLength))),
     codec: new FrameCodec(k, formatOfWord(doc.format.wordLength), node.channels, block),
     table: k.x.alloc(node.channels * 4),
+    measure: measure ? new Measure(k, doc.format.sampleRate, loudnessWeights(layoutOf(d.layout)), block) : null,
   };
 }
 
@@ -109,6 +140,7 @@ function takeBlock(k: Kernels, engine: Engine, o: Output, at: number, n: number,
   if (to <= from) return;
   const { buffer } = engine.node(o.node);
   for (let c = 0; c < buffer.channels; c++) k.heapU32[(o.table >> 2) + c] = buffer.at(c) + from * 4;
+  o.measure?.run(o.table, to - from);
   const { bytes, overs } = o.codec.encode(o.table, to - from);
   o.held.set(bytes, o.heldBytes);
   o.heldBytes += bytes.length;

@@ -22,7 +22,8 @@ export async function sumCheck(k: Kernels, stems: readonly ByteSource[], referen
   const infos = await Promise.all(sources.map(parseWav));
   const ref = infos.at(-1)!;
   for (const i of infos) {
-    if (i.channels !== ref.channels || i.frames !== ref.frames) throw new RangeError('stems and reference differ in width or length');
+    if (i.channels !== ref.channels || i.frames !== ref.frames)
+      throw new RangeError('stems and reference differ in width or length');
   }
   const codecs = infos.map((i) => new FrameCodec(k, i.format, i.channels, SPAN));
   const sum = codecs.at(-1)!.planar;

@@ -14,22 +14,30 @@ export interface Finding {
 
 /** Compares a printed file's measured facts with the brief. No finding: as agreed. */
 export function againstBrief(
-  doc: SessionDoc, facts: FileFacts, asked: { channels: number; frames: number; start: number; isReference: boolean; overs: number },
+  doc: SessionDoc,
+  facts: FileFacts,
+  asked: { channels: number; frames: number; start: number; isReference: boolean; overs: number },
 ): Finding[] {
   const found: Finding[] = [];
   const stop = (text: string) => found.push({ grade: 'stop', text });
-  if (facts.sampleRate !== doc.format.sampleRate) stop(`rate ${facts.sampleRate} Hz instead of ${doc.format.sampleRate}`);
+  if (facts.sampleRate !== doc.format.sampleRate)
+    stop(`rate ${facts.sampleRate} Hz instead of ${doc.format.sampleRate}`);
   if (facts.bits !== doc.format.wordLength) stop(`${facts.bits} bit instead of ${doc.format.wordLength}`);
   if (facts.channels !== asked.channels) stop(`${facts.channels} channels instead of ${asked.channels}`);
   if (facts.frames !== asked.frames) stop(`${facts.frames} samples instead of ${asked.frames}`);
   const reference = timeReference(doc, asked.start);
-  if (facts.timeReference !== reference) stop(`starts at sample ${facts.timeReference ?? 'unknown'} instead of ${reference}`);
+  if (facts.timeReference !== reference)
+    stop(`starts at sample ${facts.timeReference ?? 'unknown'} instead of ${reference}`);
   if (facts.silent) found.push({ grade: 'warn', text: 'silent from start to end' });
   if (asked.overs > 0) stop(`${asked.overs} samples over full scale`);
   const { limits } = doc;
-  if (facts.truePeak > limits.truePeak) stop(`true peak ${formatDb(facts.truePeak)} over ${formatDb(limits.truePeak)} dBTP`);
+  if (facts.truePeak > limits.truePeak)
+    stop(`true peak ${formatDb(facts.truePeak)} over ${formatDb(limits.truePeak)} dBTP`);
   if (asked.isReference && Math.abs(facts.integrated - limits.target) > limits.tolerance) {
-    found.push({ grade: 'warn', text: `${formatDb(facts.integrated)} LUFS, asked ${formatDb(limits.target)} ±${limits.tolerance}` });
+    found.push({
+      grade: 'warn',
+      text: `${formatDb(facts.integrated)} LUFS, asked ${formatDb(limits.target)} ±${limits.tolerance}`,
+    });
   }
   return found;
 }
@@ -46,13 +54,18 @@ export function sumVerdict(doc: SessionDoc, check: SumCheck, overs: number): Sum
   const reasons: string[] = [];
   const reference = referenceOf(doc);
   if (!equal && reference) {
-    for (const stage of reference.chain) if (stage.on) reasons.push(`the reference has a stage of its own (${stage.type}) that the stems have not`);
-    if (reference.level !== 0) reasons.push(`the reference stands at ${formatDb(reference.level, 1, true)} dB instead of unity`);
+    for (const stage of reference.chain)
+      if (stage.on) reasons.push(`the reference has a stage of its own (${stage.type}) that the stems have not`);
+    if (reference.level !== 0)
+      reasons.push(`the reference stands at ${formatDb(reference.level, 1, true)} dB instead of unity`);
     if (reference.muted) reasons.push('the reference is muted');
-    for (const track of doc.tracks) if (track.destination === reference.id) reasons.push(`${track.name} goes to the reference without a stem`);
+    for (const track of doc.tracks)
+      if (track.destination === reference.id) reasons.push(`${track.name} goes to the reference without a stem`);
     for (const bus of doc.buses) {
-      if (bus.kind === 'bus' && bus.destination === reference.id) reasons.push(`${bus.name} feeds the reference but is no stem`);
-      if (bus.kind === 'stem' && bus.destination !== reference.id) reasons.push(`${bus.name} does not feed the reference directly`);
+      if (bus.kind === 'bus' && bus.destination === reference.id)
+        reasons.push(`${bus.name} feeds the reference but is no stem`);
+      if (bus.kind === 'stem' && bus.destination !== reference.id)
+        reasons.push(`${bus.name} does not feed the reference directly`);
     }
     const printed = doc.deliverables.map((d) => d.bus);
     for (const stem of stemsOf(doc)) if (!printed.includes(stem.id)) reasons.push(`${stem.name} is not printed`);

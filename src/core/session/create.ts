@@ -17,8 +17,15 @@ export const voiceChain = (prefix: string): Stage[] =>
 
 export function newTrack(id: string, name: string, layout: LayoutId, destination: string | null): Track {
   return {
-    id, name, layout, destination,
-    level: 0, muted: false, soloed: false, armed: false, hearing: 'armed',
+    id,
+    name,
+    layout,
+    destination,
+    level: 0,
+    muted: false,
+    soloed: false,
+    armed: false,
+    hearing: 'armed',
     placement: { ...FRONT },
     chain: [],
     inputs: Array<null>(widthOf(layout)).fill(null),
@@ -27,7 +34,15 @@ export function newTrack(id: string, name: string, layout: LayoutId, destination
   };
 }
 
-export function newBus(id: string, name: string, code: string, kind: BusKind, hue: number, layout: LayoutId, destination: string | null): Bus {
+export function newBus(
+  id: string,
+  name: string,
+  code: string,
+  kind: BusKind,
+  hue: number,
+  layout: LayoutId,
+  destination: string | null,
+): Bus {
   return { id, name, code, kind, hue, layout, level: 0, muted: false, soloed: false, destination, chain: [] };
 }
 
@@ -50,7 +65,12 @@ const START_STEMS = [
 /** A session with five stems, the reference and their deliverables, and no tracks yet. */
 export function newSession(name: string, code: string, format: SessionFormat): SessionDoc {
   layoutOf(format.layout);
-  const deliverable = (bus: string, token: string): Deliverable => ({ id: `print-${bus}`, bus, layout: format.layout, token });
+  const deliverable = (bus: string, token: string): Deliverable => ({
+    id: `print-${bus}`,
+    bus,
+    layout: format.layout,
+    token,
+  });
   return {
     version: 1,
     name,

@@ -6,7 +6,8 @@ import { MIX_LAYOUTS, SAMPLE_RATES, WORD_LENGTHS } from './edits';
 
 /** What is asked before a session begins; the same rules in the dialog and on the server. */
 export class NewSession {
-  @IsString() @Length(1, 80, { message: 'name: give the session a name of 1 to 80 characters' })
+  @IsString()
+  @Length(1, 80, { message: 'name: give the session a name of 1 to 80 characters' })
   name!: string;
 
   @Matches(/^[A-Za-z0-9]{1,8}$/, { message: 'code: 1 to 8 letters or digits, it begins every file name' })
@@ -21,7 +22,8 @@ export class NewSession {
   @IsIn(FRAME_RATES.map((r) => r.id), { message: 'frameRate: choose one of the list' })
   frameRate!: FrameRateId;
 
-  @IsString() @Length(1, 11)
+  @IsString()
+  @Length(1, 11)
   startTimecode!: string;
 
   @IsIn(MIX_LAYOUTS, { message: 'layout: choose one of the list' })

@@ -1,8 +1,33 @@
 import { describe, expect, it } from 'vitest';
-import { applyEdit, EditRefused, newSession, patchDoc, pathFrom, readEdit, wouldLoop, type EditJson, type MediaRef, type SessionDoc } from '.';
+import {
+  applyEdit,
+  EditRefused,
+  newSession,
+  patchDoc,
+  pathFrom,
+  readEdit,
+  wouldLoop,
+  type EditJson,
+  type MediaRef,
+  type SessionDoc,
+} from '.';
 
-const FORMAT = { sampleRate: 48000, wordLength: 24, fileKind: 'Broadcast WAV', frameRate: '25', startTimecode: '10:00:00:00', layout: '5.1' } as const;
-const media = (id: string, frames = 48000, kind: MediaRef['kind'] = 'file'): MediaRef => ({ id, name: `${id}_T01.wav`, channels: 1, frames, sampleRate: 48000, kind });
+const FORMAT = {
+  sampleRate: 48000,
+  wordLength: 24,
+  fileKind: 'Broadcast WAV',
+  frameRate: '25',
+  startTimecode: '10:00:00:00',
+  layout: '5.1',
+} as const;
+const media = (id: string, frames = 48000, kind: MediaRef['kind'] = 'file'): MediaRef => ({
+  id,
+  name: `${id}_T01.wav`,
+  channels: 1,
+  frames,
+  sampleRate: 48000,
+  kind,
+});
 
 const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
 const start = () =>
@@ -41,22 +66,35 @@ const EVERY: EditJson[] = [
   { type: 'trimClip', clip: 'c1', start: 2000, length: 3000 },
   { type: 'setClipGain', clip: 'c1', gain: -6 },
   { type: 'removeClip', clip: 'c1' },
-  { type: 'addTake', id: 't1', track: 'a', start: 10000, media: media('t1-processed', 20000, 'take'), dry: media('t1-dry', 20000, 'dry'), chains: [[]], recordedAt: '2026-03-02T09:00:00Z', recovered: false },
+  {
+    type: 'addTake',
+    id: 't1',
+    track: 'a',
+    start: 10000,
+    media: media('t1-processed', 20000, 'take'),
+    dry: media('t1-dry', 20000, 'dry'),
+    chains: [[]],
+    recordedAt: '2026-03-02T09:00:00Z',
+    recovered: false,
+  },
   { type: 'setFormat', wordLength: 16, frameRate: '24', startTimecode: '09:00:00:00' },
   { type: 'setSession', name: 'Other', code: 'OT', listening: 'loudspeakers' },
   { type: 'setRange', start: 10, end: 20 },
 ];
 
 describe('every edit', () => {
-  it.each(EVERY.map((e) => [e.type, e] as const))('%s changes the session, and its inverse brings it back', (_, json) => {
-    const doc = start();
-    const { doc: next, patches, inverse } = applyEdit(doc, readEdit(json));
-    expect(next).not.toEqual(doc);
-    expect(patchDoc(next, inverse)).toEqual(doc);
-    expect(patchDoc(doc, patches)).toEqual(next);
-    expect(JSON.parse(JSON.stringify(next))).toEqual(next);
-    expect(readEdit(json).label.length).toBeGreaterThan(3);
-  });
+  it.each(EVERY.map((e) => [e.type, e] as const))(
+    '%s changes the session, and its inverse brings it back',
+    (_, json) => {
+      const doc = start();
+      const { doc: next, patches, inverse } = applyEdit(doc, readEdit(json));
+      expect(next).not.toEqual(doc);
+      expect(patchDoc(next, inverse)).toEqual(doc);
+      expect(patchDoc(doc, patches)).toEqual(next);
+      expect(JSON.parse(JSON.stringify(next))).toEqual(next);
+      expect(readEdit(json).label.length).toBeGreaterThan(3);
+    },
+  );
 });
 
 describe('nonsense is refused with a sentence and changes nothing', () => {
@@ -68,15 +106,31 @@ describe('nonsense is refused with a sentence and changes nothing', () => {
     ['a level that is a word', { type: 'setTrack', track: 'a', level: 'loud' }, /level must be/],
     ['a level out of range', { type: 'setTrack', track: 'a', level: 99 }, /must not be greater than 24/],
     ['a track that is gone', { type: 'setTrack', track: 'z', level: 0 }, /no track "z"/],
-    ['a stage value out of its limits', { type: 'setStage', owner: { kind: 'line', id: 'dev/1' }, stage: 'dev/1-lowCut', values: { frequency: 5 } }, /Frequency goes from 20 to 400 Hz/],
-    ['a stage that does not exist', { type: 'addStage', owner: { kind: 'bus', id: 'dia' }, id: 'q', stage: 'magic' }, /no stage "magic"/],
+    [
+      'a stage value out of its limits',
+      { type: 'setStage', owner: { kind: 'line', id: 'dev/1' }, stage: 'dev/1-lowCut', values: { frequency: 5 } },
+      /Frequency goes from 20 to 400 Hz/,
+    ],
+    [
+      'a stage that does not exist',
+      { type: 'addStage', owner: { kind: 'bus', id: 'dia' }, id: 'q', stage: 'magic' },
+      /no stage "magic"/,
+    ],
     ['a range that ends before it starts', { type: 'setRange', start: 9, end: 3 }, /must end after/],
     ['a channel the track has not', { type: 'patch', track: 'a', channel: 1, line: 'dev/1' }, /has no channel 2/],
     ['a stem without a name of its own', { type: 'addStem', id: 's', name: 'dialogue', tracks: [] }, /already/],
-    ['a file of another width', { type: 'addClip', id: 'q', track: 'b', start: 0, media: media('m9') }, /has 1 channels, Boat is stereo/],
+    [
+      'a file of another width',
+      { type: 'addClip', id: 'q', track: 'b', start: 0, media: media('m9') },
+      /has 1 channels, Boat is stereo/,
+    ],
     ['trimming beyond the file', { type: 'trimClip', clip: 'c1', start: 0, length: 60000 }, /no more sound/],
     ['another rate with material there', { type: 'setFormat', sampleRate: 96000 }, /holds 1 files at 48000 Hz/],
-    ['a start timecode that does not exist', { type: 'setFormat', startTimecode: '10:00:00:30' }, /count from 00 to 24/],
+    [
+      'a start timecode that does not exist',
+      { type: 'setFormat', startTimecode: '10:00:00:30' },
+      /count from 00 to 24/,
+    ],
     ['removing the reference', { type: 'removeBus', bus: 'ref' }, /reference stays/],
   ];
   it.each(bad)('%s', (_, json, message) => {
@@ -95,7 +149,15 @@ describe('nonsense is refused with a sentence and changes nothing', () => {
 
 describe('takes', () => {
   const take = (id: string, at: number, frames: number): EditJson => ({
-    type: 'addTake', id, track: 'a', start: at, media: media(`${id}-processed`, frames, 'take'), dry: null, chains: [[]], recordedAt: '2026-03-02T09:00:00Z', recovered: false,
+    type: 'addTake',
+    id,
+    track: 'a',
+    start: at,
+    media: media(`${id}-processed`, frames, 'take'),
+    dry: null,
+    chains: [[]],
+    recordedAt: '2026-03-02T09:00:00Z',
+    recovered: false,
   });
   it('stand on top: clips under them give way and lose nothing', () => {
     const doc = apply(start(), take('t1', 11000, 10000));

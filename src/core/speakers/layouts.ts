@@ -1,5 +1,5 @@
 export type LayoutId =
-  | 'mono' | 'stereo' | 'lcr' | 'quad' | '5.0' | '5.1' | '7.0' | '7.1' | '5.1.2' | '5.1.4' | '7.1.4' | '9.1.6';
+  'mono' | 'stereo' | 'lcr' | 'quad' | '5.0' | '5.1' | '7.0' | '7.1' | '5.1.2' | '5.1.4' | '7.1.4' | '9.1.6';
 
 export interface Speaker {
   /** The trade's short label. */
@@ -61,7 +61,10 @@ export const LAYOUTS: readonly Layout[] = [
   layout('stereo', 'stereo', '20', 'L R', 0x3),
   layout('lcr', 'LCR', '30', 'L R C', 0x7),
   {
-    id: 'quad', name: 'quad', code: '40', mask: 0x33,
+    id: 'quad',
+    name: 'quad',
+    code: '40',
+    mask: 0x33,
     speakers: [
       { ...SPEAKERS.L!, itu: 'M+045', azimuth: 45 },
       { ...SPEAKERS.R!, itu: 'M-045', azimuth: -45 },

@@ -35,7 +35,13 @@ describe('placing a source', () => {
     expect(dB(g[0]!)).toBeCloseTo(-3.01, 2);
     expect(dB(g[2]!)).toBeCloseTo(-3.01, 2);
   });
-  it.each([[30, 0], [-30, 1], [0, 2], [110, 4], [-110, 5]])('at %i degrees only that speaker sounds', (azimuth, channel) => {
+  it.each([
+    [30, 0],
+    [-30, 1],
+    [0, 2],
+    [110, 4],
+    [-110, 5],
+  ])('at %i degrees only that speaker sounds', (azimuth, channel) => {
     at(azimuth).forEach((g, c) => expect(g).toBeCloseTo(c === channel ? 1 : 0, 9));
   });
   it('in the centre of the room feeds all alike', () => {
@@ -45,10 +51,15 @@ describe('placing a source', () => {
   });
   it('keeps its power wherever it stands', () => {
     fc.assert(
-      fc.property(fc.constantFrom(...LAYOUTS), fc.double({ min: -180, max: 180, noNaN: true }), fc.double({ min: 0, max: 1, noNaN: true }), (layout, azimuth, distance) => {
-        const g = placementGains(k, layout, { ...FRONT, azimuth, distance });
-        expect(g.reduce((s, v) => s + v * v, 0)).toBeCloseTo(1, 6);
-      }),
+      fc.property(
+        fc.constantFrom(...LAYOUTS),
+        fc.double({ min: -180, max: 180, noNaN: true }),
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        (layout, azimuth, distance) => {
+          const g = placementGains(k, layout, { ...FRONT, azimuth, distance });
+          expect(g.reduce((s, v) => s + v * v, 0)).toBeCloseTo(1, 6);
+        },
+      ),
     );
   });
   // Pulkki, J. Audio Eng. Soc. 45(6), 1997: gains from the inverse of the pair's base, solved here by the
@@ -73,7 +84,14 @@ describe('placing a source', () => {
 describe('fold-down, ITU-R BS.775', () => {
   const h = Math.SQRT1_2;
   it('5.1 to stereo: Lo = L + 0.7071 C + 0.7071 Ls, LFE left out', () => {
-    expect(foldDown(surround, layoutOf('stereo'))).toEqual([[1, 0], [0, 1], [h, h], [0, 0], [h, 0], [0, h]]);
+    expect(foldDown(surround, layoutOf('stereo'))).toEqual([
+      [1, 0],
+      [0, 1],
+      [h, h],
+      [0, 0],
+      [h, 0],
+      [0, h],
+    ]);
   });
   it('5.1 to mono: 0.7071 (L + R) + C + 0.5 (Ls + Rs)', () => {
     expect(foldDown(surround, layoutOf('mono')).flat()).toEqual([h, h, 1, 0, 0.5, 0.5]);
@@ -87,7 +105,12 @@ describe('fold-down, ITU-R BS.775', () => {
   });
   it('loses no channel but the LFE on the way to stereo', () => {
     for (const l of LAYOUTS) {
-      foldDown(l, layoutOf('stereo')).forEach((row, i) => expect(row.some((g) => g > 0), `${l.id} ${i}`).toBe(!l.speakers[i]!.lfe));
+      foldDown(l, layoutOf('stereo')).forEach((row, i) =>
+        expect(
+          row.some((g) => g > 0),
+          `${l.id} ${i}`,
+        ).toBe(!l.speakers[i]!.lfe),
+      );
     }
   });
 });

@@ -64,7 +64,14 @@ export class FilterRunner implements StageRunner {
 }
 
 /** Magnitude response in dB of a design at `freqs`. */
-export function filterResponse(k: Kernels, rate: number, most: number, design: FilterDesign, values: StageValues, freqs: readonly number[]): number[] {
+export function filterResponse(
+  k: Kernels,
+  rate: number,
+  most: number,
+  design: FilterDesign,
+  values: StageValues,
+  freqs: readonly number[],
+): number[] {
   const coefs = k.x.alloc(COEF_BYTES * most);
   const sections = design(coefs, values);
   const at = k.putF64(freqs);

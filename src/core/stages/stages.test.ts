@@ -11,7 +11,10 @@ function run(type: string, values: StageValues, channels: Float32Array[], size =
   runner.set({ ...defaultsOf(kind), ...values }, on);
   const out = channels.map((c) => c.slice());
   inBlocks(channels[0]!.length, size, (at, n) => {
-    const block = put(k, out.map((c) => c.subarray(at, at + n)));
+    const block = put(
+      k,
+      out.map((c) => c.subarray(at, at + n)),
+    );
     runner.run(block.table, n);
     out.forEach((c, i) => c.set(block.view(i, n), at));
     block.free();
@@ -42,15 +45,18 @@ describe('every stage', () => {
     const delay = stageKind(type).delay(defaultsOf(stageKind(type)), RATE);
     expect(out[0]!.subarray(delay)).toEqual(signal[0]!.subarray(0, 9000 - delay));
   });
-  it.each(STAGE_KINDS.map((s) => [s.type, s] as const))('%s keeps its presets and defaults within its limits', (_, kind) => {
-    for (const values of [defaultsOf(kind), ...kind.presets.map((p) => p.values)]) {
-      for (const [id, v] of Object.entries(values)) {
-        const p = kind.params.find((q) => q.id === id)!;
-        expect(v).toBeGreaterThanOrEqual(p.min);
-        expect(v).toBeLessThanOrEqual(p.max);
+  it.each(STAGE_KINDS.map((s) => [s.type, s] as const))(
+    '%s keeps its presets and defaults within its limits',
+    (_, kind) => {
+      for (const values of [defaultsOf(kind), ...kind.presets.map((p) => p.values)]) {
+        for (const [id, v] of Object.entries(values)) {
+          const p = kind.params.find((q) => q.id === id)!;
+          expect(v).toBeGreaterThanOrEqual(p.min);
+          expect(v).toBeLessThanOrEqual(p.max);
+        }
       }
-    }
-  });
+    },
+  );
 });
 
 describe('low cut', () => {
@@ -78,9 +84,13 @@ describe('EQ bell against the cookbook', () => {
     const w = Math.tan((Math.PI * f) / RATE) / Math.tan((Math.PI * f0) / RATE);
     // The cookbook's digital Q equals the analogue one when alpha = sin(w0) / 2Q; the mapping keeps it at f0.
     const re = 1 - w * w;
-    return 10 * Math.log10((re * re + (w * a / q) ** 2) / (re * re + (w / (a * q)) ** 2));
+    return 10 * Math.log10((re * re + ((w * a) / q) ** 2) / (re * re + (w / (a * q)) ** 2));
   };
-  it.each([[1000, 1, 6], [3200, 0.8, -4], [160, 2, 9]])('%i Hz, Q %d, %i dB', (f0, q, db) => {
+  it.each([
+    [1000, 1, 6],
+    [3200, 0.8, -4],
+    [160, 2, 9],
+  ])('%i Hz, Q %d, %i dB', (f0, q, db) => {
     const freqs = [50, 100, 200, 500, 1000, 2000, 4000, 8000, 15000];
     const got = stageKind('eq').response!(k, RATE, { f1: f0, q1: q, g1: db }, freqs);
     got.forEach((v, i) => expect(v).toBeCloseTo(analog(freqs[i]!, f0, q, db), 6));
@@ -102,7 +112,9 @@ describe('compressor', () => {
   });
   it('brings a steady tone to the curve', () => {
     for (const level of [-30, -18, -6]) {
-      const { out, reduction } = run('compressor', { ...values, release: 1000 }, [sine(RATE, RATE, 1000, Math.pow(10, level / 20))]);
+      const { out, reduction } = run('compressor', { ...values, release: 1000 }, [
+        sine(RATE, RATE, 1000, Math.pow(10, level / 20)),
+      ]);
       expect(dB(rms(out[0]!.subarray(RATE / 2)) * Math.SQRT2)).toBeCloseTo(curve(level), 0);
       expect(reduction!).toBeCloseTo(curve(level) - level, 0);
     }
@@ -145,10 +157,15 @@ describe('limiter', () => {
   const top = Math.fround(Math.pow(10, ceiling / 20));
   const clicks = Float32Array.from({ length: 20000 }, (_, i) => (i % 997 === 0 ? (i % 2 ? 3 : -3) : 0.1));
   const squares = Float32Array.from({ length: 20000 }, (_, i) => (Math.floor(i / 50) % 2 ? 1.4 : -1.4));
-  it.each([['noise', noise(20000, 4, 11)], ['clicks', clicks], ['squares', squares]])('lets no sample of %s over its ceiling', (_, signal) => {
+  it.each([
+    ['noise', noise(20000, 4, 11)],
+    ['clicks', clicks],
+    ['squares', squares],
+  ])('lets no sample of %s over its ceiling', (_, signal) => {
     for (const width of [1, 2, 6]) {
       const channels = Array.from({ length: width }, (_, c) => signal.map((v) => v * (1 - c * 0.1)));
-      for (const c of run('limiter', { ceiling }, channels).out) expect(Math.max(...c.map(Math.abs))).toBeLessThanOrEqual(top);
+      for (const c of run('limiter', { ceiling }, channels).out)
+        expect(Math.max(...c.map(Math.abs))).toBeLessThanOrEqual(top);
     }
   });
   it('leaves what is below untouched but for the delay', () => {

@@ -33,15 +33,19 @@ export function framesToTimecode(frames: number, rate: FrameRate): string {
  */
 export function timecodeToFrames(text: string, rate: FrameRate): number {
   const trimmed = text.trim();
-  const parts = /^\d{1,8}$/.test(trimmed)
-    ? trimmed.padStart(8, '0').match(/../g)!
-    : trimmed.split(/[:;.]/);
+  const parts = /^\d{1,8}$/.test(trimmed) ? trimmed.padStart(8, '0').match(/../g)! : trimmed.split(/[:;.]/);
   if (parts.length < 2 || parts.length > 4 || !parts.every((p) => /^\d{1,2}$/.test(p))) {
     throw new RangeError(`"${text}" is no timecode; write hours:minutes:seconds:frames, for example 10:00:00:00`);
   }
-  const [hh, mm, ss, ff] = [...Array<string>(4 - parts.length).fill('0'), ...parts].map(Number) as [number, number, number, number];
+  const [hh, mm, ss, ff] = [...Array<string>(4 - parts.length).fill('0'), ...parts].map(Number) as [
+    number,
+    number,
+    number,
+    number,
+  ];
   if (hh > 23 || mm > 59 || ss > 59) throw new RangeError(`"${text}" goes past 23:59:59`);
-  if (ff >= rate.nominal) throw new RangeError(`"${text}": at ${rate.label} frames count from 00 to ${rate.nominal - 1}`);
+  if (ff >= rate.nominal)
+    throw new RangeError(`"${text}": at ${rate.label} frames count from 00 to ${rate.nominal - 1}`);
   if (rate.drop && ff < 2 && ss === 0 && mm % 10 !== 0) {
     throw new RangeError(`"${text}" does not exist in drop-frame: that minute starts at frame 02`);
   }

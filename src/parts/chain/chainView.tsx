@@ -23,7 +23,15 @@ export function ChainView({ owner }: { owner: Owner }) {
     <section aria-label="Chain">
       <div className="flex flex-col gap-2">
         {chain.map((stage, i) => (
-          <StageCard key={stage.id} owner={owner} stage={stage} open={open === stage.id} onOpen={() => setOpen(open === stage.id ? null : stage.id)} place={i} last={i === chain.length - 1} />
+          <StageCard
+            key={stage.id}
+            owner={owner}
+            stage={stage}
+            open={open === stage.id}
+            onOpen={() => setOpen(open === stage.id ? null : stage.id)}
+            place={i}
+            last={i === chain.length - 1}
+          />
         ))}
       </div>
       <div className="mt-2 flex items-center justify-between">
@@ -45,7 +53,11 @@ function AddStage({ owner }: { owner: Owner }) {
       <DropdownMenu.Portal>
         <DropdownMenu.Content className="pop min-w-[180px] p-1" sideOffset={4} align="start">
           {STAGE_KINDS.map((k) => (
-            <DropdownMenu.Item key={k.type} className="menu-item" onSelect={() => edit({ type: 'addStage', owner, id: `${k.type}-${nanoid(6)}`, stage: k.type })}>
+            <DropdownMenu.Item
+              key={k.type}
+              className="menu-item"
+              onSelect={() => edit({ type: 'addStage', owner, id: `${k.type}-${nanoid(6)}`, stage: k.type })}
+            >
               {k.name}
             </DropdownMenu.Item>
           ))}
@@ -71,12 +83,25 @@ function StageCard({ owner, stage, open, onOpen, place, last }: StageCardProps) 
     <article className="rounded-md border bg-panel" style={{ opacity: stage.on ? 1 : 0.72 }} data-stage={stage.type}>
       <header className="flex items-center gap-2 px-2.5 py-1.5">
         <button
-          role="switch" aria-checked={stage.on} aria-label={`${kind.name} on`} title={stage.on ? 'Bypass' : 'Switch on'}
-          className="grid size-5 place-items-center" onClick={() => edit({ type: 'switchStage', owner, stage: stage.id, on: !stage.on })}
+          role="switch"
+          aria-checked={stage.on}
+          aria-label={`${kind.name} on`}
+          title={stage.on ? 'Bypass' : 'Switch on'}
+          className="grid size-5 place-items-center"
+          onClick={() => edit({ type: 'switchStage', owner, stage: stage.id, on: !stage.on })}
         >
-          <span className="size-[9px] rounded-full border" style={stage.on ? { background: 'var(--fine)', borderColor: 'var(--fine)' } : { borderColor: 'var(--quiet)' }} />
+          <span
+            className="size-[9px] rounded-full border"
+            style={
+              stage.on ? { background: 'var(--fine)', borderColor: 'var(--fine)' } : { borderColor: 'var(--quiet)' }
+            }
+          />
         </button>
-        <button className="flex min-w-0 flex-1 items-center justify-between gap-2 text-left" onClick={onOpen} aria-expanded={open}>
+        <button
+          className="flex min-w-0 flex-1 items-center justify-between gap-2 text-left"
+          onClick={onOpen}
+          aria-expanded={open}
+        >
           <span className="font-[580]">{kind.name}</span>
           <span className="figure truncate text-quiet">{stage.on ? kind.summary(stage.values) : 'off'}</span>
         </button>
@@ -93,22 +118,59 @@ function StageCard({ owner, stage, open, onOpen, place, last }: StageCardProps) 
           <Presets owner={owner} stage={stage} />
           <div className="grid grid-cols-2 gap-x-3">
             {kind.params.map((p) => {
-              const set = (value: number) => ({ type: 'setStage' as const, owner, stage: stage.id, values: { [p.id]: value } });
+              const set = (value: number) => ({
+                type: 'setStage' as const,
+                owner,
+                stage: stage.id,
+                values: { [p.id]: value },
+              });
               return (
                 <label key={p.id} className="flex items-center justify-between py-0.5">
                   <span className="small text-quiet">{p.label}</span>
                   <NumberField
-                    label={`${kind.name} ${p.label}`} value={valueOf(kind, stage.values, p.id)} unit={p.unit} min={p.min} max={p.max} step={p.step} digits={p.digits} log={p.log} reset={p.default}
-                    onPreview={(v) => preview(set(v))} onChange={(v) => edit(set(v))}
+                    label={`${kind.name} ${p.label}`}
+                    value={valueOf(kind, stage.values, p.id)}
+                    unit={p.unit}
+                    min={p.min}
+                    max={p.max}
+                    step={p.step}
+                    digits={p.digits}
+                    log={p.log}
+                    reset={p.default}
+                    onPreview={(v) => preview(set(v))}
+                    onChange={(v) => edit(set(v))}
                   />
                 </label>
               );
             })}
           </div>
           <div className="mt-1 flex justify-end gap-1">
-            <button className="chip" aria-label="Earlier in the chain" title="Earlier in the chain" disabled={place === 0} onClick={() => move(place - 1)}><ChevronUp size={13} /></button>
-            <button className="chip" aria-label="Later in the chain" title="Later in the chain" disabled={last} onClick={() => move(place + 1)}><ChevronDown size={13} /></button>
-            <button className="chip" aria-label="Remove stage" title="Remove stage" onClick={() => edit({ type: 'removeStage', owner, stage: stage.id })}><Trash2 size={13} /></button>
+            <button
+              className="chip"
+              aria-label="Earlier in the chain"
+              title="Earlier in the chain"
+              disabled={place === 0}
+              onClick={() => move(place - 1)}
+            >
+              <ChevronUp size={13} />
+            </button>
+            <button
+              className="chip"
+              aria-label="Later in the chain"
+              title="Later in the chain"
+              disabled={last}
+              onClick={() => move(place + 1)}
+            >
+              <ChevronDown size={13} />
+            </button>
+            <button
+              className="chip"
+              aria-label="Remove stage"
+              title="Remove stage"
+              onClick={() => edit({ type: 'removeStage', owner, stage: stage.id })}
+            >
+              <Trash2 size={13} />
+            </button>
           </div>
         </div>
       )}
@@ -120,7 +182,11 @@ function Presets({ owner, stage }: { owner: Owner; stage: Stage }) {
   return (
     <div className="my-1.5 flex flex-wrap gap-1">
       {stageKind(stage.type).presets.map((p) => (
-        <button key={p.name} className="chip" onClick={() => edit({ type: 'setStage', owner, stage: stage.id, values: p.values })}>
+        <button
+          key={p.name}
+          className="chip"
+          onClick={() => edit({ type: 'setStage', owner, stage: stage.id, values: p.values })}
+        >
           {p.name}
         </button>
       ))}

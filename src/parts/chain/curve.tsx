@@ -36,13 +36,17 @@ export function Curve({ stage }: { stage: Stage }) {
     const x = scaleLog([20, 20000], [0, WIDTH]);
     const y = scaleLinear([18, -18], [0, HEIGHT]);
     const db = kind.response(k, sampleRate, stage.values, freqs);
-    const path = line<number>().x((_, i) => x(freqs[i]!)).y((v) => y(Math.max(-24, v)))(db)!;
+    const path = line<number>()
+      .x((_, i) => x(freqs[i]!))
+      .y((v) => y(Math.max(-24, v)))(db)!;
     return (
       <Frame label={`Frequency response of ${kind.name}`}>
         {[60, 500, 4000].map((f) => (
           <g key={f}>
             <line x1={x(f)} x2={x(f)} y1={0} y2={HEIGHT} stroke="var(--line)" />
-            <text x={x(f) + 3} y={HEIGHT - 4} fontSize="10.5" fill="var(--quiet)">{f >= 1000 ? `${f / 1000}k` : f}</text>
+            <text x={x(f) + 3} y={HEIGHT - 4} fontSize="10.5" fill="var(--quiet)">
+              {f >= 1000 ? `${f / 1000}k` : f}
+            </text>
           </g>
         ))}
         <line x1={0} x2={WIDTH} y1={y(0)} y2={y(0)} stroke="var(--line)" />
@@ -53,13 +57,17 @@ export function Curve({ stage }: { stage: Stage }) {
   const x = scaleLinear([-72, 0], [0, WIDTH]);
   const y = scaleLinear([0, -72], [0, HEIGHT]);
   const out = kind.transfer!(k, stage.values, levels);
-  const path = line<number>().x((_, i) => x(levels[i]!)).y((v) => y(Math.max(-90, v)))(out)!;
+  const path = line<number>()
+    .x((_, i) => x(levels[i]!))
+    .y((v) => y(Math.max(-90, v)))(out)!;
   return (
     <Frame label={`Transfer curve of ${kind.name}`}>
       {[-48, -24].map((l) => (
         <g key={l}>
           <line x1={x(l)} x2={x(l)} y1={0} y2={HEIGHT} stroke="var(--line)" />
-          <text x={x(l) + 3} y={HEIGHT - 4} fontSize="10.5" fill="var(--quiet)">{l}</text>
+          <text x={x(l) + 3} y={HEIGHT - 4} fontSize="10.5" fill="var(--quiet)">
+            {l}
+          </text>
           <line x1={0} x2={WIDTH} y1={y(l)} y2={y(l)} stroke="var(--line)" />
         </g>
       ))}
@@ -71,7 +79,12 @@ export function Curve({ stage }: { stage: Stage }) {
 
 function Frame({ label, children }: { label: string; children: React.ReactNode }) {
   return (
-    <svg role="img" aria-label={label} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="w-full overflow-hidden rounded-[4px] bg-ground">
+    <svg
+      role="img"
+      aria-label={label}
+      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+      className="w-full overflow-hidden rounded-[4px] bg-ground"
+    >
       {children}
     </svg>
   );

@@ -21,7 +21,9 @@ export function ReductionBar({ stage }: { stage: string }) {
       <div className="h-[6px] flex-1 overflow-hidden rounded-[2px] bg-track" role="meter" aria-label="Gain reduction">
         <div ref={bar} className="h-full origin-left bg-signal" style={{ transform: 'scaleX(0)' }} />
       </div>
-      <span ref={text} className="figure w-[5ch] text-right">0.0</span>
+      <span ref={text} className="figure w-[5ch] text-right">
+        0.0
+      </span>
     </>
   );
 }

@@ -21,12 +21,19 @@ export function Brief() {
         <FormatSentence />
         <div className="flex shrink-0 gap-2 pt-1">
           <OtherSessions />
-          <button className="btn" onClick={() => setAsking(true)}><Plus size={14} /> New session</button>
+          <button className="btn" onClick={() => setAsking(true)}>
+            <Plus size={14} /> New session
+          </button>
         </div>
       </div>
       <Deliverables />
       <TrackRows />
-      <Dialog open={asking} onClose={() => setAsking(false)} title="New session" note="What the client asks for. The present session stays as it is.">
+      <Dialog
+        open={asking}
+        onClose={() => setAsking(false)}
+        title="New session"
+        note="What the client asks for. The present session stays as it is."
+      >
         <NewSessionForm onMade={() => setAsking(false)} />
       </Dialog>
     </div>
@@ -38,12 +45,23 @@ function OtherSessions() {
   const here = useSession((s) => s.id);
   const router = useRouter();
   return (
-    <DropdownMenu.Root onOpenChange={(open) => open && void ask<{ id: string; name: string }[]>('/api/sessions').then(setList)}>
-      <DropdownMenu.Trigger className="btn"><FolderOpen size={14} /> Open</DropdownMenu.Trigger>
+    <DropdownMenu.Root
+      onOpenChange={(open) => open && void ask<{ id: string; name: string }[]>('/api/sessions').then(setList)}
+    >
+      <DropdownMenu.Trigger className="btn">
+        <FolderOpen size={14} /> Open
+      </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content className="pop max-h-[320px] min-w-[220px] overflow-auto p-1" sideOffset={4} align="end">
           {list.map((s) => (
-            <DropdownMenu.Item key={s.id} className="menu-item" disabled={s.id === here} onSelect={() => router.push(`/s/${s.id}/brief`)}>{s.name}</DropdownMenu.Item>
+            <DropdownMenu.Item
+              key={s.id}
+              className="menu-item"
+              disabled={s.id === here}
+              onSelect={() => router.push(`/s/${s.id}/brief`)}
+            >
+              {s.name}
+            </DropdownMenu.Item>
           ))}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>

@@ -17,7 +17,8 @@ export function nameOrFault(doc: SessionDoc, d: Deliverable, version = 1): strin
 }
 
 const bytesOf = (doc: SessionDoc, d: Deliverable): number =>
-  DATA_OFFSET + (doc.range.end - doc.range.start) * widthOf(d.layout) * bytesPerSample(formatOfWord(doc.format.wordLength));
+  DATA_OFFSET +
+  (doc.range.end - doc.range.start) * widthOf(d.layout) * bytesPerSample(formatOfWord(doc.format.wordLength));
 
 /** What must be handed over, with the names the files will have. */
 export function Deliverables() {
@@ -28,15 +29,20 @@ export function Deliverables() {
     <section aria-label="To hand over">
       <div className="mb-1 flex items-baseline gap-3">
         <h2 className="title">To hand over</h2>
-        <span className="small text-quiet">{doc.limits.name} · {seconds.toFixed(0)} s · {formatBytes(total)}</span>
+        <span className="small text-quiet">
+          {doc.limits.name} · {seconds.toFixed(0)} s · {formatBytes(total)}
+        </span>
         <NamePattern />
       </div>
       <table className="w-full">
         <thead>
           <tr className="small border-b text-left text-quiet">
-            <th className="py-1.5 pl-2 font-[420]">what</th><th className="font-[420]">layout</th>
-            <th className="pr-4 text-right font-[420]">LUFS</th><th className="pr-4 text-right font-[420]">dBTP</th>
-            <th className="font-[420]">file name</th><th className="pr-2 text-right font-[420]">size</th>
+            <th className="py-1.5 pl-2 font-[420]">what</th>
+            <th className="font-[420]">layout</th>
+            <th className="pr-4 text-right font-[420]">LUFS</th>
+            <th className="pr-4 text-right font-[420]">dBTP</th>
+            <th className="font-[420]">file name</th>
+            <th className="pr-2 text-right font-[420]">size</th>
           </tr>
         </thead>
         <tbody>
@@ -48,7 +54,7 @@ export function Deliverables() {
                 <td className="pl-2">
                   <span className="flex items-center gap-2 font-[560]">
                     {bus && !reference && <StemTag bus={bus} />}
-                    {reference && d.layout !== bus.layout ? 'Fold-down' : bus?.name ?? 'missing bus'}
+                    {reference && d.layout !== bus.layout ? 'Fold-down' : (bus?.name ?? 'missing bus')}
                   </span>
                 </td>
                 <td className="text-quiet">{layoutOf(d.layout).name}</td>
@@ -73,7 +79,9 @@ function NamePattern() {
       names
       <input
         className="figure w-[46ch] rounded-[4px] border border-transparent bg-transparent px-1.5 py-0.5 text-text hover:border-line focus:border-brass focus:outline-none"
-        title="Tokens: {session} {bus} {layout} {start} {version}" value={typing ?? namePattern} spellCheck={false}
+        title="Tokens: {session} {bus} {layout} {start} {version}"
+        value={typing ?? namePattern}
+        spellCheck={false}
         onChange={(e) => setTyping(e.target.value)}
         onBlur={() => {
           if (typing !== null && typing !== namePattern) edit({ type: 'setSession', namePattern: typing });

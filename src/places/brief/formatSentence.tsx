@@ -13,15 +13,40 @@ export function FormatSentence() {
   return (
     <p className="max-w-[1150px] text-[20px] leading-[34px]">
       Record at{' '}
-      <Choice look="word" label="Sample rate" value={String(format.sampleRate)} options={SAMPLE_RATES.map((r) => ({ value: String(r), label: `${r / 1000} kHz` }))} onChange={(v) => edit({ type: 'setFormat', sampleRate: Number(v) })} />
+      <Choice
+        look="word"
+        label="Sample rate"
+        value={String(format.sampleRate)}
+        options={SAMPLE_RATES.map((r) => ({ value: String(r), label: `${r / 1000} kHz` }))}
+        onChange={(v) => edit({ type: 'setFormat', sampleRate: Number(v) })}
+      />
       ,{' '}
-      <Choice look="word" label="Word length" value={String(format.wordLength)} options={WORD_LENGTHS.map((w) => ({ value: String(w), label: w === 32 ? '32 bit float' : `${w} bit` }))} onChange={(v) => edit({ type: 'setFormat', wordLength: Number(v) as WordLength })} />
-      , as <b className="font-[600]">{format.fileKind}</b>, channels of a file <b className="font-[600]">interleaved</b>. Picture runs at{' '}
-      <Choice look="word" label="Frame rate" value={format.frameRate} options={FRAME_RATES.map((r) => ({ value: r.id, label: r.label }))} onChange={(v: FrameRateId) => edit({ type: 'setFormat', frameRate: v })}>
+      <Choice
+        look="word"
+        label="Word length"
+        value={String(format.wordLength)}
+        options={WORD_LENGTHS.map((w) => ({ value: String(w), label: w === 32 ? '32 bit float' : `${w} bit` }))}
+        onChange={(v) => edit({ type: 'setFormat', wordLength: Number(v) as WordLength })}
+      />
+      , as <b className="font-[600]">{format.fileKind}</b>, channels of a file <b className="font-[600]">interleaved</b>
+      . Picture runs at{' '}
+      <Choice
+        look="word"
+        label="Frame rate"
+        value={format.frameRate}
+        options={FRAME_RATES.map((r) => ({ value: r.id, label: r.label }))}
+        onChange={(v: FrameRateId) => edit({ type: 'setFormat', frameRate: v })}
+      >
         {frameRate(format.frameRate).label}
       </Choice>{' '}
       from <StartWord /> . Mix in{' '}
-      <Choice look="word" label="Layout of the mix" value={format.layout} options={MIX_LAYOUTS.map((l) => ({ value: l, label: layoutOf(l).name }))} onChange={(v: LayoutId) => edit({ type: 'setFormat', layout: v })} />
+      <Choice
+        look="word"
+        label="Layout of the mix"
+        value={format.layout}
+        options={MIX_LAYOUTS.map((l) => ({ value: l, label: layoutOf(l).name }))}
+        onChange={(v: LayoutId) => edit({ type: 'setFormat', layout: v })}
+      />
       , in the order <b className="font-[600]">{layout.speakers.map((s) => s.label).join(' ')}</b>.
     </p>
   );
@@ -32,9 +57,12 @@ function StartWord() {
   const [typing, setTyping] = useState<string | null>(null);
   return (
     <input
-      aria-label="Start timecode" value={typing ?? startTimecode} spellCheck={false}
+      aria-label="Start timecode"
+      value={typing ?? startTimecode}
+      spellCheck={false}
       className="figure w-[11.2ch] border-b-[1.5px] border-brass bg-transparent text-[18px]! font-[560] outline-none focus-visible:outline-2"
-      onFocus={(e) => e.target.select()} onChange={(e) => setTyping(e.target.value)}
+      onFocus={(e) => e.target.select()}
+      onChange={(e) => setTyping(e.target.value)}
       onBlur={() => {
         if (typing !== null && typing !== startTimecode) edit({ type: 'setFormat', startTimecode: typing });
         setTyping(null);

@@ -7,7 +7,10 @@ import { layoutOf } from '@/core/speakers';
 import { FRAME_RATES } from '@/core/units';
 import { Choice } from '@/parts';
 
-type Fields = Pick<NewSession, 'name' | 'code' | 'sampleRate' | 'wordLength' | 'frameRate' | 'startTimecode' | 'layout'>;
+type Fields = Pick<
+  NewSession,
+  'name' | 'code' | 'sampleRate' | 'wordLength' | 'frameRate' | 'startTimecode' | 'layout'
+>;
 
 // The server's own rules, so that the form and the server never disagree.
 const resolver: Resolver<Fields> = (values) => {
@@ -25,7 +28,15 @@ const resolver: Resolver<Fields> = (values) => {
   }
 };
 
-const START: Fields = { name: '', code: '', sampleRate: 48000, wordLength: 24, frameRate: '25', startTimecode: '10:00:00:00', layout: '5.1' };
+const START: Fields = {
+  name: '',
+  code: '',
+  sampleRate: 48000,
+  wordLength: 24,
+  frameRate: '25',
+  startTimecode: '10:00:00:00',
+  layout: '5.1',
+};
 
 /** What the client states, before anything is recorded. */
 export function NewSessionForm({ onMade }: { onMade?: () => void }) {
@@ -43,27 +54,94 @@ export function NewSessionForm({ onMade }: { onMade?: () => void }) {
   });
   const row = (id: keyof Fields, label: string, control: React.ReactNode) => (
     <div className="grid grid-cols-[120px_1fr] items-center gap-x-3">
-      <label htmlFor={id} className="text-quiet">{label}</label>
+      <label htmlFor={id} className="text-quiet">
+        {label}
+      </label>
       {control}
-      {errors[id] && <p role="alert" className="small col-start-2 mt-1 text-stop">{errors[id]?.message}</p>}
+      {errors[id] && (
+        <p role="alert" className="small col-start-2 mt-1 text-stop">
+          {errors[id]?.message}
+        </p>
+      )}
     </div>
   );
-  const pick = <T extends string>(id: 'sampleRate' | 'wordLength' | 'frameRate' | 'layout', label: string, options: { value: T; label: string }[], read: (v: T) => Fields[typeof id]) =>
-    row(id, label, (
-      <Controller control={form.control} name={id} render={({ field }) => <Choice label={label} value={String(field.value) as T} options={options} onChange={(v) => field.onChange(read(v))} />} />
-    ));
+  const pick = <T extends string>(
+    id: 'sampleRate' | 'wordLength' | 'frameRate' | 'layout',
+    label: string,
+    options: { value: T; label: string }[],
+    read: (v: T) => Fields[typeof id],
+  ) =>
+    row(
+      id,
+      label,
+      <Controller
+        control={form.control}
+        name={id}
+        render={({ field }) => (
+          <Choice
+            label={label}
+            value={String(field.value) as T}
+            options={options}
+            onChange={(v) => field.onChange(read(v))}
+          />
+        )}
+      />,
+    );
   return (
     <form onSubmit={(e) => void submit(e)} className="flex flex-col gap-2.5" noValidate>
-      {row('name', 'Name', <input id="name" autoFocus className="field" placeholder="What it is called" {...form.register('name')} />)}
-      {row('code', 'Short form', <input id="code" className="field figure" placeholder="Begins every file name, such as SP" {...form.register('code')} />)}
-      {pick('sampleRate', 'Sample rate', SAMPLE_RATES.map((r) => ({ value: String(r), label: `${r / 1000} kHz` })), Number)}
-      {pick('wordLength', 'Word length', WORD_LENGTHS.map((w) => ({ value: String(w), label: w === 32 ? '32 bit float' : `${w} bit` })), (v) => Number(v) as Fields['wordLength'])}
-      {pick('frameRate', 'Frame rate', FRAME_RATES.map((r) => ({ value: r.id, label: r.label })), (v) => v)}
-      {row('startTimecode', 'Starts at', <input id="startTimecode" className="field figure" {...form.register('startTimecode')} />)}
-      {pick('layout', 'Mix in', MIX_LAYOUTS.map((l) => ({ value: l, label: layoutOf(l).name })), (v) => v)}
-      {errors.root && <p role="alert" className="small text-stop">{errors.root.message}</p>}
+      {row(
+        'name',
+        'Name',
+        <input id="name" autoFocus className="field" placeholder="What it is called" {...form.register('name')} />,
+      )}
+      {row(
+        'code',
+        'Short form',
+        <input
+          id="code"
+          className="field figure"
+          placeholder="Begins every file name, such as SP"
+          {...form.register('code')}
+        />,
+      )}
+      {pick(
+        'sampleRate',
+        'Sample rate',
+        SAMPLE_RATES.map((r) => ({ value: String(r), label: `${r / 1000} kHz` })),
+        Number,
+      )}
+      {pick(
+        'wordLength',
+        'Word length',
+        WORD_LENGTHS.map((w) => ({ value: String(w), label: w === 32 ? '32 bit float' : `${w} bit` })),
+        (v) => Number(v) as Fields['wordLength'],
+      )}
+      {pick(
+        'frameRate',
+        'Frame rate',
+        FRAME_RATES.map((r) => ({ value: r.id, label: r.label })),
+        (v) => v,
+      )}
+      {row(
+        'startTimecode',
+        'Starts at',
+        <input id="startTimecode" className="field figure" {...form.register('startTimecode')} />,
+      )}
+      {pick(
+        'layout',
+        'Mix in',
+        MIX_LAYOUTS.map((l) => ({ value: l, label: layoutOf(l).name })),
+        (v) => v,
+      )}
+      {errors.root && (
+        <p role="alert" className="small text-stop">
+          {errors.root.message}
+        </p>
+      )}
       <div className="mt-2 flex justify-end">
-        <button className="btn btn-main" disabled={isSubmitting}>Make the session</button>
+        <button className="btn btn-main" disabled={isSubmitting}>
+          Make the session
+        </button>
       </div>
     </form>
   );

@@ -16,7 +16,9 @@ export function TrackRows() {
     <section aria-label="Tracks" className="flex min-h-0 flex-col">
       <div className="mb-1 flex items-baseline gap-3">
         <h2 className="title">Tracks</h2>
-        <span className="small text-quiet">{doc.tracks.length === 0 ? 'none yet: name the first below' : 'files inherit their names'}</span>
+        <span className="small text-quiet">
+          {doc.tracks.length === 0 ? 'none yet: name the first below' : 'files inherit their names'}
+        </span>
       </div>
       <NewTrackRow />
       <ol className="mt-2 grid min-h-0 grid-cols-3 gap-x-8 overflow-y-auto">
@@ -28,7 +30,9 @@ export function TrackRows() {
               <span className="truncate font-[540]">{t.name}</span>
               <span className="small text-quiet">{layoutOf(t.layout).name}</span>
               <button
-                aria-label={`Remove ${t.name}`} title="Remove the track; its files stay" className="ml-auto text-quiet opacity-0 hover:text-stop focus:opacity-100 group-hover:opacity-100"
+                aria-label={`Remove ${t.name}`}
+                title="Remove the track; its files stay"
+                className="ml-auto text-quiet opacity-0 hover:text-stop focus:opacity-100 group-hover:opacity-100"
                 onClick={() => edit({ type: 'removeTrack', track: t.id })}
               >
                 <Trash2 size={13} />
@@ -50,7 +54,8 @@ function NewTrackRow() {
   const [to, setTo] = useState(stems[0]?.id ?? 'none');
   const add = () => {
     const id = `track-${nanoid(8)}`;
-    if (edit({ type: 'addTrack', id, name: name.trim() || 'unnamed', layout, destination: to === 'none' ? null : to })) setName('');
+    if (edit({ type: 'addTrack', id, name: name.trim() || 'unnamed', layout, destination: to === 'none' ? null : to }))
+      setName('');
   };
   return (
     <form
@@ -60,11 +65,32 @@ function NewTrackRow() {
         add();
       }}
     >
-      <input aria-label="Name of the new track" className="field w-[220px]!" placeholder="Name, such as Narrator" value={name} maxLength={60} onChange={(e) => setName(e.target.value)} />
-      <Choice label="Width of the new track" value={layout} options={WIDTHS.map((w) => ({ value: w, label: layoutOf(w).name }))} onChange={setLayout} className="w-[110px]!" />
+      <input
+        aria-label="Name of the new track"
+        className="field w-[220px]!"
+        placeholder="Name, such as Narrator"
+        value={name}
+        maxLength={60}
+        onChange={(e) => setName(e.target.value)}
+      />
+      <Choice
+        label="Width of the new track"
+        value={layout}
+        options={WIDTHS.map((w) => ({ value: w, label: layoutOf(w).name }))}
+        onChange={setLayout}
+        className="w-[110px]!"
+      />
       <span className="text-quiet">→</span>
-      <Choice label="Destination of the new track" value={to} options={[...stems.map((s) => ({ value: s.id, label: s.name })), { value: 'none', label: 'nowhere yet' }]} onChange={setTo} className="w-[150px]!" />
-      <button className="btn" disabled={!name.trim()}><Plus size={14} /> Add track</button>
+      <Choice
+        label="Destination of the new track"
+        value={to}
+        options={[...stems.map((s) => ({ value: s.id, label: s.name })), { value: 'none', label: 'nowhere yet' }]}
+        onChange={setTo}
+        className="w-[150px]!"
+      />
+      <button className="btn" disabled={!name.trim()}>
+        <Plus size={14} /> Add track
+      </button>
     </form>
   );
 }

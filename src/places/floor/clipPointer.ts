@@ -27,7 +27,10 @@ export function hitAt({ doc, zoom, from }: Surface, x: number, y: number): Hit |
     const x0 = (clip.start - from) / zoom;
     const x1 = (clip.start + clip.length - from) / zoom;
     if (x < x0 - 2 || x > x1 + 2) continue;
-    return { clip, part: x - x0 < EDGE && x1 - x0 > 3 * EDGE ? 'start' : x1 - x < EDGE && x1 - x0 > 3 * EDGE ? 'end' : 'body' };
+    return {
+      clip,
+      part: x - x0 < EDGE && x1 - x0 > 3 * EDGE ? 'start' : x1 - x < EDGE && x1 - x0 > 3 * EDGE ? 'end' : 'body',
+    };
   }
   return null;
 }

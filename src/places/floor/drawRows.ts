@@ -58,7 +58,18 @@ function drawClip(ctx: CanvasRenderingContext2D, scene: Scene, clip: Clip, top: 
   ctx.globalAlpha = 1;
   ctx.fillRect(left, y, 2, h);
   const peaks = scene.peaks[clip.media];
-  if (peaks) drawWave(ctx, peaks, (px) => clip.offset + (px * zoom + from - clip.start), zoom, left, right, y + h / 2, h / 2 - 1, Math.pow(10, clip.gain / 20));
+  if (peaks)
+    drawWave(
+      ctx,
+      peaks,
+      (px) => clip.offset + (px * zoom + from - clip.start),
+      zoom,
+      left,
+      right,
+      y + h / 2,
+      h / 2 - 1,
+      Math.pow(10, clip.gain / 20),
+    );
   if (scene.selected === clip.id) {
     ctx.strokeStyle = scene.brass;
     ctx.lineWidth = 1.5;
@@ -82,7 +93,17 @@ function drawRunning(ctx: CanvasRenderingContext2D, scene: Scene, take: RunningT
 }
 
 // One column a pixel: the smallest and largest sample of what it covers.
-function drawWave(ctx: CanvasRenderingContext2D, peaks: ArrayLike<number>, sampleAt: (px: number) => number, zoom: number, left: number, right: number, middle: number, half: number, gain: number): void {
+function drawWave(
+  ctx: CanvasRenderingContext2D,
+  peaks: ArrayLike<number>,
+  sampleAt: (px: number) => number,
+  zoom: number,
+  left: number,
+  right: number,
+  middle: number,
+  half: number,
+  gain: number,
+): void {
   const bins = peaks.length / 2;
   for (let px = Math.floor(left); px < right; px++) {
     const first = Math.max(0, Math.floor(sampleAt(px) / PEAK_BIN));

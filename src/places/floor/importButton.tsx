@@ -18,8 +18,16 @@ export function ImportButton({ children }: { children: ReactNode }) {
   async function take(file: File): Promise<void> {
     setBusy(file.name);
     const { id } = useSession.getState();
-    const response = await fetch(`/api/sessions/${id}/media?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file });
-    const answer = (await response.json()) as { message?: string; media: MediaRef; timeReference: number | null; notes: string[] };
+    const response = await fetch(`/api/sessions/${id}/media?name=${encodeURIComponent(file.name)}`, {
+      method: 'POST',
+      body: file,
+    });
+    const answer = (await response.json()) as {
+      message?: string;
+      media: MediaRef;
+      timeReference: number | null;
+      notes: string[];
+    };
     if (!response.ok) {
       toast.error(`${file.name}: ${answer.message}`, { duration: 10_000 });
       return;
@@ -27,7 +35,9 @@ export function ImportButton({ children }: { children: ReactNode }) {
     answer.notes.forEach((n) => toast.warning(`${file.name}: ${n}`));
     const layout = LAYOUTS.find((l) => WIDTHS.includes(l.id) && l.speakers.length === answer.media.channels);
     if (!layout) {
-      toast.error(`${file.name} has ${answer.media.channels} channels; no track can be that wide. The file is in the media folder.`);
+      toast.error(
+        `${file.name} has ${answer.media.channels} channels; no track can be that wide. The file is in the media folder.`,
+      );
       return;
     }
     const rate = frameRate(doc.format.frameRate);
@@ -40,19 +50,28 @@ export function ImportButton({ children }: { children: ReactNode }) {
       { type: 'addTrack', id: track, name, layout: layout.id, destination: stemsOf(doc)[0]?.id ?? null },
       { type: 'addClip', id: `clip-${nanoid(8)}`, track, start, media: answer.media },
     ];
-    if (edit(...edits)) toast.message(`${name} stands ${stamped >= 0 ? 'where its time reference says' : 'at the playhead'}.`);
+    if (edit(...edits))
+      toast.message(`${name} stands ${stamped >= 0 ? 'where its time reference says' : 'at the playhead'}.`);
   }
 
   return (
     <>
-      <button className="btn btn-bare" disabled={busy !== null} onClick={() => input.current?.click()}>{busy ? `Taking in ${busy}…` : children}</button>
+      <button className="btn btn-bare" disabled={busy !== null} onClick={() => input.current?.click()}>
+        {busy ? `Taking in ${busy}…` : children}
+      </button>
       <input
-        ref={input} type="file" accept=".wav,audio/wav,audio/x-wav" multiple hidden data-testid="import"
+        ref={input}
+        type="file"
+        accept=".wav,audio/wav,audio/x-wav"
+        multiple
+        hidden
+        data-testid="import"
         onChange={(e) => {
           const files = [...(e.target.files ?? [])];
           e.target.value = '';
           void (async () => {
-            for (const file of files) await take(file).catch((error: Error) => toast.error(`${file.name} could not be sent: ${error.message}`));
+            for (const file of files)
+              await take(file).catch((error: Error) => toast.error(`${file.name} could not be sent: ${error.message}`));
             setBusy(null);
           })();
         }}

@@ -38,7 +38,15 @@ export function Picture() {
   return (
     <div className="relative aspect-video w-full bg-black">
       {doc.picture ? (
-        <video ref={video} src={doc.picture.file} muted playsInline preload="auto" className="h-full w-full object-cover" aria-label="Picture" />
+        <video
+          ref={video}
+          src={doc.picture.file}
+          muted
+          playsInline
+          preload="auto"
+          className="h-full w-full object-cover"
+          aria-label="Picture"
+        />
       ) : (
         <p className="small grid h-full place-content-center text-quiet">This session has no picture.</p>
       )}

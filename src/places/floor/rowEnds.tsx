@@ -20,16 +20,26 @@ export function RowFrom({ track }: { track: Track }) {
   const doc = useDoc();
   const chosen = useSelection((s) => s.selected?.kind === 'track' && s.selected.id === track.id);
   return (
-    <div className={`flex items-center gap-2.5 border-b px-3 ${chosen ? 'bg-raised' : track.armed ? 'bg-rec/10' : ''}`} style={{ height: ROW }} data-row={track.id}>
+    <div
+      className={`flex items-center gap-2.5 border-b px-3 ${chosen ? 'bg-raised' : track.armed ? 'bg-rec/10' : ''}`}
+      style={{ height: ROW }}
+      data-row={track.id}
+    >
       <button
-        aria-label={`Arm ${track.name}`} aria-pressed={track.armed} title={track.armed ? 'Disarm (A)' : 'Arm for recording (A)'}
-        className="grid size-[19px] shrink-0 place-items-center rounded-full border-[1.5px]" style={{ borderColor: track.armed ? 'var(--rec)' : 'var(--line)' }} onClick={() => arm(track.id)}
+        aria-label={`Arm ${track.name}`}
+        aria-pressed={track.armed}
+        title={track.armed ? 'Disarm (A)' : 'Arm for recording (A)'}
+        className="grid size-[19px] shrink-0 place-items-center rounded-full border-[1.5px]"
+        style={{ borderColor: track.armed ? 'var(--rec)' : 'var(--line)' }}
+        onClick={() => arm(track.id)}
       >
         {track.armed && <span className="size-[9px] rounded-full bg-rec" />}
       </button>
       <button className="min-w-0 flex-1 text-left" onClick={() => select({ kind: 'track', id: track.id })}>
         <b className="block truncate font-[580] leading-tight">{track.name}</b>
-        <span className="small block truncate text-quiet" title={chainText(doc, track)}>{chainText(doc, track)}</span>
+        <span className="small block truncate text-quiet" title={chainText(doc, track)}>
+          {chainText(doc, track)}
+        </span>
       </button>
     </div>
   );
@@ -47,17 +57,49 @@ export function RowTo({ track }: { track: Track }) {
         <Meter keys={channels} label={`Level of ${track.name}`} />
         <div className="mt-0.5 flex items-center justify-between">
           <NumberField
-            label={`Level of ${track.name}`} value={track.level} unit="dB" min={-100} max={24} step={0.1} reset={0} className="-ml-1"
-            onPreview={(level) => preview({ type: 'setTrack', track: track.id, level })} onChange={(level) => edit({ type: 'setTrack', track: track.id, level })}
+            label={`Level of ${track.name}`}
+            value={track.level}
+            unit="dB"
+            min={-100}
+            max={24}
+            step={0.1}
+            reset={0}
+            className="-ml-1"
+            onPreview={(level) => preview({ type: 'setTrack', track: track.id, level })}
+            onChange={(level) => edit({ type: 'setTrack', track: track.id, level })}
           />
           <span className="flex gap-0.5">
-            <button aria-label={`Mute ${track.name}`} title="Mute" aria-pressed={track.muted} className="chip h-[17px]! min-w-[17px]! px-0! text-[11px]!" style={track.muted ? { color: 'var(--warn)', borderColor: 'var(--warn)' } : {}} onClick={() => toggle('muted')}>M</button>
-            <button aria-label={`Solo ${track.name}`} title="Solo" aria-pressed={track.soloed} className="chip h-[17px]! min-w-[17px]! px-0! text-[11px]!" style={track.soloed ? { color: 'var(--brass)', borderColor: 'var(--brass)' } : {}} onClick={() => toggle('soloed')}>S</button>
+            <button
+              aria-label={`Mute ${track.name}`}
+              title="Mute"
+              aria-pressed={track.muted}
+              className="chip h-[17px]! min-w-[17px]! px-0! text-[11px]!"
+              style={track.muted ? { color: 'var(--warn)', borderColor: 'var(--warn)' } : {}}
+              onClick={() => toggle('muted')}
+            >
+              M
+            </button>
+            <button
+              aria-label={`Solo ${track.name}`}
+              title="Solo"
+              aria-pressed={track.soloed}
+              className="chip h-[17px]! min-w-[17px]! px-0! text-[11px]!"
+              style={track.soloed ? { color: 'var(--brass)', borderColor: 'var(--brass)' } : {}}
+              onClick={() => toggle('soloed')}
+            >
+              S
+            </button>
           </span>
         </div>
       </div>
       <ArrowRight size={13} className="shrink-0 text-quiet" />
-      {stem ? <StemTag bus={stem} /> : <span className="small w-[27px] text-center text-warn" title="Reaches no stem">–</span>}
+      {stem ? (
+        <StemTag bus={stem} />
+      ) : (
+        <span className="small w-[27px] text-center text-warn" title="Reaches no stem">
+          –
+        </span>
+      )}
     </div>
   );
 }

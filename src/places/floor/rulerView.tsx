@@ -16,10 +16,22 @@ export function Ruler({ width }: { width: number }) {
   const left = Math.max(0, x(doc.range.start));
   return (
     <div
-      role="slider" aria-label="Ruler" aria-valuenow={0} tabIndex={-1} className="relative cursor-text overflow-hidden" data-testid="ruler"
+      role="slider"
+      aria-label="Ruler"
+      aria-valuenow={0}
+      tabIndex={-1}
+      className="relative cursor-text overflow-hidden"
+      data-testid="ruler"
       onPointerDown={(e) => locate(from + (e.clientX - e.currentTarget.getBoundingClientRect().left) * zoom)}
     >
-      <div className="absolute top-0 h-[3px]" style={{ left, width: Math.max(0, Math.min(width, x(doc.range.end)) - left), background: recording ? 'var(--rec)' : 'var(--brass)' }} />
+      <div
+        className="absolute top-0 h-[3px]"
+        style={{
+          left,
+          width: Math.max(0, Math.min(width, x(doc.range.end)) - left),
+          background: recording ? 'var(--rec)' : 'var(--brass)',
+        }}
+      />
       {list.map((t) => (
         <div key={t.sample} className="absolute bottom-0" style={{ left: x(t.sample) }}>
           <div className="w-px bg-line" style={{ height: t.label ? 10 : 5 }} />

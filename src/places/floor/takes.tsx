@@ -10,8 +10,13 @@ export function Takes() {
   const selected = useSelection((s) => s.selected);
   const running = useTakes((s) => s.running);
   const track =
-    doc.tracks.find((t) => (selected?.kind === 'track' && t.id === selected.id) || (selected?.kind === 'clip' && t.clips.some((c) => c.id === selected.id))) ??
-    doc.tracks.find((t) => t.armed) ?? doc.tracks[0];
+    doc.tracks.find(
+      (t) =>
+        (selected?.kind === 'track' && t.id === selected.id) ||
+        (selected?.kind === 'clip' && t.clips.some((c) => c.id === selected.id)),
+    ) ??
+    doc.tracks.find((t) => t.armed) ??
+    doc.tracks[0];
   if (!track) return <p className="small p-3 text-quiet">Tracks are made in the Brief.</p>;
   const clip = selected?.kind === 'clip' ? track.clips.find((c) => c.id === selected.id) : undefined;
   const rate = doc.format.sampleRate;
@@ -20,14 +25,34 @@ export function Takes() {
       {clip && (
         <section className="border-b p-3" aria-label="Clip">
           <h2 className="truncate font-[600]">{clip.name}</h2>
-          <p className="small truncate text-quiet" title={doc.media[clip.media]?.name}>{doc.media[clip.media]?.name}</p>
+          <p className="small truncate text-quiet" title={doc.media[clip.media]?.name}>
+            {doc.media[clip.media]?.name}
+          </p>
           <dl className="small mt-1.5 grid grid-cols-[auto_1fr] gap-x-2 gap-y-0.5 [&_dd]:text-right [&_dt]:text-quiet">
-            <dt>starts</dt><dd><TimecodeField label="Start of the clip" sample={clip.start} onChange={(start) => edit({ type: 'moveClip', clip: clip.id, start })} className="text-right" /></dd>
-            <dt>lasts</dt><dd className="figure px-1">{formatDuration(clip.length / rate)}</dd>
-            <dt>gain</dt><dd>
+            <dt>starts</dt>
+            <dd>
+              <TimecodeField
+                label="Start of the clip"
+                sample={clip.start}
+                onChange={(start) => edit({ type: 'moveClip', clip: clip.id, start })}
+                className="text-right"
+              />
+            </dd>
+            <dt>lasts</dt>
+            <dd className="figure px-1">{formatDuration(clip.length / rate)}</dd>
+            <dt>gain</dt>
+            <dd>
               <NumberField
-                label="Gain of the clip" value={clip.gain} unit="dB" min={-100} max={24} step={0.1} reset={0} plus
-                onPreview={(gain) => preview({ type: 'setClipGain', clip: clip.id, gain })} onChange={(gain) => edit({ type: 'setClipGain', clip: clip.id, gain })}
+                label="Gain of the clip"
+                value={clip.gain}
+                unit="dB"
+                min={-100}
+                max={24}
+                step={0.1}
+                reset={0}
+                plus
+                onPreview={(gain) => preview({ type: 'setClipGain', clip: clip.id, gain })}
+                onChange={(gain) => edit({ type: 'setClipGain', clip: clip.id, gain })}
               />
             </dd>
           </dl>
@@ -38,27 +63,47 @@ export function Takes() {
         <span className="small truncate text-quiet">{track.name}</span>
       </div>
       <ol className="min-h-0 flex-1 overflow-y-auto">
-        {running.filter((t) => t.track === track.id).map((t) => (
-          <li key={t.id} className="border-y border-rec px-3 py-2">
-            <div className="flex justify-between font-[580] text-rec"><span>{t.number ?? '…'} recording</span><span className="figure">{(t.frames / rate).toFixed(1)} s</span></div>
-            <p className={`small ${t.trouble ? 'text-warn' : 'text-quiet'}`}>{t.trouble ? `waits in this browser, ${(t.delivered / rate).toFixed(1)} s on the server` : `${(t.delivered / rate).toFixed(1)} s safe on the server`}</p>
-          </li>
-        ))}
+        {running
+          .filter((t) => t.track === track.id)
+          .map((t) => (
+            <li key={t.id} className="border-y border-rec px-3 py-2">
+              <div className="flex justify-between font-[580] text-rec">
+                <span>{t.number ?? '…'} recording</span>
+                <span className="figure">{(t.frames / rate).toFixed(1)} s</span>
+              </div>
+              <p className={`small ${t.trouble ? 'text-warn' : 'text-quiet'}`}>
+                {t.trouble
+                  ? `waits in this browser, ${(t.delivered / rate).toFixed(1)} s on the server`
+                  : `${(t.delivered / rate).toFixed(1)} s safe on the server`}
+              </p>
+            </li>
+          ))}
         {[...track.takes].reverse().map((t) => (
           <li key={t.id} className="border-b px-3 py-2" data-take={t.number}>
-            <button className="flex w-full items-baseline justify-between text-left" title="Locate the take" onClick={() => locate(t.start)}>
+            <button
+              className="flex w-full items-baseline justify-between text-left"
+              title="Locate the take"
+              onClick={() => locate(t.start)}
+            >
               <span className="font-[580]">Take {t.number}</span>
               <span className="figure text-quiet">{timecodeOf(doc, t.start)}</span>
             </button>
             <p className="small text-quiet">
-              {formatDuration(t.length / rate)} · {t.chains[0]?.filter((s) => s.on).map((s) => stageKind(s.type).name.toLowerCase()).join(', ') || 'no stage'} · dry copy
+              {formatDuration(t.length / rate)} ·{' '}
+              {t.chains[0]
+                ?.filter((s) => s.on)
+                .map((s) => stageKind(s.type).name.toLowerCase())
+                .join(', ') || 'no stage'}{' '}
+              · dry copy
               {t.recovered && <span className="text-warn"> · recovered</span>}
             </p>
           </li>
         ))}
         {track.takes.length === 0 && running.length === 0 && (
           <li className="small px-3 text-quiet">
-            {track.inputs.some(Boolean) ? 'No take yet. Arm the track and record.' : 'No line is patched to this track; do that in Line-up.'}
+            {track.inputs.some(Boolean)
+              ? 'No take yet. Arm the track and record.'
+              : 'No line is patched to this track; do that in Line-up.'}
           </li>
         )}
       </ol>

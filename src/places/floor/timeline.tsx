@@ -1,7 +1,18 @@
 'use client';
 import { Maximize2, Upload, ZoomIn, ZoomOut } from 'lucide-react';
 import { useEffect, useLayoutEffect, useRef, useState } from 'react';
-import { edit, offer, position, usePeaks, useDoc, useScheme, useSelection, useTakes, useTransport, wantPeaks } from '@/client';
+import {
+  edit,
+  offer,
+  position,
+  usePeaks,
+  useDoc,
+  useScheme,
+  useSelection,
+  useTakes,
+  useTransport,
+  wantPeaks,
+} from '@/client';
 import { endOf, stemOfTrack } from '@/core/session';
 import { hueOf, useFrame } from '@/parts';
 import { clipPointer, type Drag } from './clipPointer';
@@ -34,13 +45,27 @@ export function Timeline() {
   useFloorCommands();
   return (
     <section ref={box} className="flex min-w-0 flex-1 flex-col" aria-label="Timeline">
-      <div className="grid h-[30px] shrink-0 border-b" style={{ gridTemplateColumns: `${FROM_WIDTH}px 1fr ${TO_WIDTH}px` }}>
+      <div
+        className="grid h-[30px] shrink-0 border-b"
+        style={{ gridTemplateColumns: `${FROM_WIDTH}px 1fr ${TO_WIDTH}px` }}
+      >
         <span className="small flex items-center gap-1 border-r px-3 text-quiet">
           from
           <span className="ml-auto flex">
-            <button aria-label="Closer" title="Closer (+)" className="chip border-0!" onClick={() => zoomBy(0.6)}><ZoomIn size={14} /></button>
-            <button aria-label="Farther" title="Farther (-)" className="chip border-0!" onClick={() => zoomBy(1 / 0.6)}><ZoomOut size={14} /></button>
-            <button aria-label="Show everything" title="Show everything (F)" className="chip border-0!" onClick={() => fit(0, Math.max(endOf(doc), doc.range.end) * 1.02)}><Maximize2 size={13} /></button>
+            <button aria-label="Closer" title="Closer (+)" className="chip border-0!" onClick={() => zoomBy(0.6)}>
+              <ZoomIn size={14} />
+            </button>
+            <button aria-label="Farther" title="Farther (-)" className="chip border-0!" onClick={() => zoomBy(1 / 0.6)}>
+              <ZoomOut size={14} />
+            </button>
+            <button
+              aria-label="Show everything"
+              title="Show everything (F)"
+              className="chip border-0!"
+              onClick={() => fit(0, Math.max(endOf(doc), doc.range.end) * 1.02)}
+            >
+              <Maximize2 size={13} />
+            </button>
           </span>
         </span>
         {zoom > 0 && <Ruler width={width} />}
@@ -48,11 +73,23 @@ export function Timeline() {
       </div>
       <div className="min-h-0 flex-1 overflow-y-auto">
         <div className="relative grid" style={{ gridTemplateColumns: `${FROM_WIDTH}px ${width}px ${TO_WIDTH}px` }}>
-          <div className="border-r">{doc.tracks.map((t) => <RowFrom key={t.id} track={t} />)}</div>
+          <div className="border-r">
+            {doc.tracks.map((t) => (
+              <RowFrom key={t.id} track={t} />
+            ))}
+          </div>
           {zoom > 0 && width > 0 && <Rows width={width} />}
-          <div className="border-l">{doc.tracks.map((t) => <RowTo key={t.id} track={t} />)}</div>
+          <div className="border-l">
+            {doc.tracks.map((t) => (
+              <RowTo key={t.id} track={t} />
+            ))}
+          </div>
         </div>
-        <div className="flex items-center gap-1 p-2"><ImportButton><Upload size={14} /> Bring in files</ImportButton></div>
+        <div className="flex items-center gap-1 p-2">
+          <ImportButton>
+            <Upload size={14} /> Bring in files
+          </ImportButton>
+        </div>
       </div>
     </section>
   );
@@ -65,11 +102,20 @@ function useFloorCommands(): void {
       offer('floor', [
         { id: 'closer', label: 'Closer', keys: 'equal', group: 'Timeline', run: () => zoomBy(0.6, position()) },
         { id: 'farther', label: 'Farther', keys: 'minus', group: 'Timeline', run: () => zoomBy(1 / 0.6, position()) },
-        { id: 'fit', label: 'Show everything', keys: 'f', group: 'Timeline', run: () => fit(0, Math.max(endOf(doc), doc.range.end) * 1.02) },
+        {
+          id: 'fit',
+          label: 'Show everything',
+          keys: 'f',
+          group: 'Timeline',
+          run: () => fit(0, Math.max(endOf(doc), doc.range.end) * 1.02),
+        },
         { id: 'earlier', label: 'Scroll earlier', keys: 'comma', group: 'Timeline', run: () => scrollBy(-200) },
         { id: 'later', label: 'Scroll later', keys: 'period', group: 'Timeline', run: () => scrollBy(200) },
         {
-          id: 'remove-clip', label: 'Remove the selected clip', keys: 'delete', group: 'Timeline',
+          id: 'remove-clip',
+          label: 'Remove the selected clip',
+          keys: 'delete',
+          group: 'Timeline',
           run: () => {
             const { selected } = useSelection.getState();
             if (selected?.kind === 'clip') edit({ type: 'removeClip', clip: selected.id });
@@ -94,7 +140,8 @@ function Rows({ width }: { width: number }) {
   const height = Math.max(1, doc.tracks.length * ROW);
 
   useEffect(() => {
-    for (const track of doc.tracks) for (const clip of track.clips) wantPeaks(clip.media, doc.media[clip.media]?.frames ?? 0);
+    for (const track of doc.tracks)
+      for (const clip of track.clips) wantPeaks(clip.media, doc.media[clip.media]?.frames ?? 0);
   }, [doc]);
   useLayoutEffect(() => {
     const c = canvas.current!;
@@ -105,13 +152,25 @@ function Rows({ width }: { width: number }) {
   useLayoutEffect(() => {
     const style = getComputedStyle(document.documentElement);
     const read = (name: string) => style.getPropertyValue(name).trim();
-    const colours = new Map(doc.tracks.map((t) => {
-      const hue = hueOf(stemOfTrack(doc, t.destination));
-      return [t.id, read(hue.slice(4, -1))];
-    }));
+    const colours = new Map(
+      doc.tracks.map((t) => {
+        const hue = hueOf(stemOfTrack(doc, t.destination));
+        return [t.id, read(hue.slice(4, -1))];
+      }),
+    );
     drawRows(canvas.current!.getContext('2d')!, {
-      doc, zoom, from, width, peaks, running, selected,
-      colourOf: (t) => colours.get(t.id) ?? read('--quiet'), line: read('--line'), brass: read('--brass'), rec: read('--rec'), text: read('--text'),
+      doc,
+      zoom,
+      from,
+      width,
+      peaks,
+      running,
+      selected,
+      colourOf: (t) => colours.get(t.id) ?? read('--quiet'),
+      line: read('--line'),
+      brass: read('--brass'),
+      rec: read('--rec'),
+      text: read('--text'),
     });
   }, [doc, zoom, from, width, height, peaks, running, selected, scheme]);
   useFrame(() => {
@@ -121,7 +180,8 @@ function Rows({ width }: { width: number }) {
     head.current.style.visibility = x >= 0 && x <= width ? 'visible' : 'hidden';
     const { state } = useTransport.getState();
     // The page turns when the playhead reaches the edge.
-    if ((state === 'playing' || state === 'recording') && x > width - 8) useView.setState((v) => ({ from: v.from + (width - 40) * v.zoom }));
+    if ((state === 'playing' || state === 'recording') && x > width - 8)
+      useView.setState((v) => ({ from: v.from + (width - 40) * v.zoom }));
   });
   useEffect(() => {
     const el = wrap.current!;
@@ -140,9 +200,21 @@ function Rows({ width }: { width: number }) {
   }, []);
   return (
     <div ref={wrap} className="relative overflow-hidden" style={{ height }}>
-      <canvas ref={canvas} style={{ width, height }} className="block touch-none" aria-label="Clips" data-testid="clips" {...clipPointer(() => ({ doc, ...useView.getState() }), drag)} />
+      <canvas
+        ref={canvas}
+        style={{ width, height }}
+        className="block touch-none"
+        aria-label="Clips"
+        data-testid="clips"
+        {...clipPointer(() => ({ doc, ...useView.getState() }), drag)}
+      />
       <RangeShade width={width} height={height} />
-      <div ref={head} className="pointer-events-none absolute left-0 top-0 w-[2px] bg-text" style={{ height }} data-testid="playhead" />
+      <div
+        ref={head}
+        className="pointer-events-none absolute left-0 top-0 w-[2px] bg-text"
+        style={{ height }}
+        data-testid="playhead"
+      />
     </div>
   );
 }
@@ -154,9 +226,15 @@ function RangeShade({ width, height }: { width: number; height: number }) {
   const x1 = Math.min(width, (range.end - from) / zoom);
   return (
     <>
-      {x0 > 0 && <div className="pointer-events-none absolute left-0 top-0 bg-ground opacity-45" style={{ width: x0, height }} />}
-      {x1 < width && <div className="pointer-events-none absolute top-0 bg-ground opacity-45" style={{ left: Math.max(0, x1), width: width - Math.max(0, x1), height }} />}
+      {x0 > 0 && (
+        <div className="pointer-events-none absolute left-0 top-0 bg-ground opacity-45" style={{ width: x0, height }} />
+      )}
+      {x1 < width && (
+        <div
+          className="pointer-events-none absolute top-0 bg-ground opacity-45"
+          style={{ left: Math.max(0, x1), width: width - Math.max(0, x1), height }}
+        />
+      )}
     </>
   );
 }
-

@@ -20,7 +20,9 @@ export function zoomBy(factor: number, around?: number): void {
   useView.setState({ zoom: next, from: Math.max(0, centre - ((centre - from) / zoom) * next) });
 }
 
-export const scrollBy = (pixels: number): void => useView.setState((v) => ({ from: Math.max(0, v.from + pixels * v.zoom) }));
+export const scrollBy = (pixels: number): void =>
+  useView.setState((v) => ({ from: Math.max(0, v.from + pixels * v.zoom) }));
 
 /** Shows all of [from, to). */
-export const fit = (from: number, to: number): void => useView.setState((v) => ({ from, zoom: Math.max(CLOSEST, (to - from) / v.width) }));
+export const fit = (from: number, to: number): void =>
+  useView.setState((v) => ({ from, zoom: Math.max(CLOSEST, (to - from) / v.width) }));

@@ -24,8 +24,22 @@ export function Band(props: EdgeProps) {
   });
   return (
     <>
-      <path ref={path} d={d} fill="none" stroke={hue} strokeWidth={dashed ? 3 : width} strokeDasharray={dashed ? '7 5' : undefined} data-band={props.source} />
-      <path d={d} fill="none" stroke="transparent" strokeWidth={Math.max(18, width)} className="react-flow__edge-interaction" />
+      <path
+        ref={path}
+        d={d}
+        fill="none"
+        stroke={hue}
+        strokeWidth={dashed ? 3 : width}
+        strokeDasharray={dashed ? '7 5' : undefined}
+        data-band={props.source}
+      />
+      <path
+        d={d}
+        fill="none"
+        stroke="transparent"
+        strokeWidth={Math.max(18, width)}
+        className="react-flow__edge-interaction"
+      />
     </>
   );
 }

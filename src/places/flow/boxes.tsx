@@ -16,7 +16,8 @@ const border = (selected: boolean | undefined, trouble: unknown): string =>
 /** Where band `i` of `n` lands on a box: spread, so that bands do not run into each other. */
 const inletTop = (i: number, n: number, height: number): number => (height * (i + 0.7)) / (n + 0.4);
 
-const keysOf = (kind: 'in' | 'out', id: string, channels: number): string[] => Array.from({ length: channels }, (_, c) => `${kind}/${id}/${c}`);
+const keysOf = (kind: 'in' | 'out', id: string, channels: number): string[] =>
+  Array.from({ length: channels }, (_, c) => `${kind}/${id}/${c}`);
 
 function Marks({ muted, soloed }: { muted: boolean; soloed: boolean }) {
   return (
@@ -31,7 +32,14 @@ export const TrackBox = memo(function TrackBox({ data, selected }: NodeProps) {
   const track = data.track as Track;
   const keys = keysOf('out', track.id, track.inputs.length);
   return (
-    <div className="flex h-[42px] cursor-pointer flex-col justify-center gap-1 rounded-md border bg-panel px-2.5" style={{ width: TRACK_WIDTH, borderColor: border(selected, data.trouble) }} data-track={track.id} tabIndex={0} role="button" aria-label={`Track ${track.name}`}>
+    <div
+      className="flex h-[42px] cursor-pointer flex-col justify-center gap-1 rounded-md border bg-panel px-2.5"
+      style={{ width: TRACK_WIDTH, borderColor: border(selected, data.trouble) }}
+      data-track={track.id}
+      tabIndex={0}
+      role="button"
+      aria-label={`Track ${track.name}`}
+    >
       <div className="flex items-baseline gap-1.5 leading-none">
         <b className="truncate font-[580]">{track.name}</b>
         <Marks muted={track.muted} soloed={track.soloed} />
@@ -55,11 +63,25 @@ export const BusBox = memo(function BusBox({ data, selected }: NodeProps) {
   const stages = bus.chain.filter((s) => s.on).map((s) => stageKind(s.type).name);
   return (
     <div
-      className="relative flex cursor-pointer flex-col gap-1 rounded-md border bg-panel px-2.5 py-2" data-bus={bus.id} tabIndex={0} role="button" aria-label={`Bus ${bus.name}`}
-      style={{ width: reference ? REFERENCE_WIDTH : BUS_WIDTH, height: data.height as number, borderColor: border(selected, data.trouble) }}
+      className="relative flex cursor-pointer flex-col gap-1 rounded-md border bg-panel px-2.5 py-2"
+      data-bus={bus.id}
+      tabIndex={0}
+      role="button"
+      aria-label={`Bus ${bus.name}`}
+      style={{
+        width: reference ? REFERENCE_WIDTH : BUS_WIDTH,
+        height: data.height as number,
+        borderColor: border(selected, data.trouble),
+      }}
     >
       {Array.from({ length: inlets }, (_, i) => (
-        <Handle key={i} id={`in${i}`} type="target" position={Position.Left} style={{ top: inletTop(i, inlets, data.height as number) }} />
+        <Handle
+          key={i}
+          id={`in${i}`}
+          type="target"
+          position={Position.Left}
+          style={{ top: inletTop(i, inlets, data.height as number) }}
+        />
       ))}
       <div className="flex items-center gap-2 leading-none">
         {!reference && <StemTag bus={bus} />}
@@ -73,14 +95,23 @@ export const BusBox = memo(function BusBox({ data, selected }: NodeProps) {
         (['in', 'out'] as const).map((side) => (
           <div key={side} className="flex items-center gap-2 leading-none">
             <span className="small w-[20px] text-quiet">{side}</span>
-            <Meter keys={keysOf(side, bus.id, speakers.length)} label={`${bus.name} ${side}`} className="flex-1" height={5} />
+            <Meter
+              keys={keysOf(side, bus.id, speakers.length)}
+              label={`${bus.name} ${side}`}
+              className="flex-1"
+              height={5}
+            />
             <PeakFigure keys={keysOf(side, bus.id, speakers.length)} className="w-[5.2ch] text-right" />
           </div>
         ))
       )}
       <div className="small mt-auto flex flex-col truncate leading-[15px] text-quiet">
         {stages.length > 0 && <span className="truncate">{stages.join(', ')}</span>}
-        {files.map((f) => <span key={f} className="figure truncate text-[11px]!" title={`Printed as ${f}.wav`}>⇥ {f}</span>)}
+        {files.map((f) => (
+          <span key={f} className="figure truncate text-[11px]!" title={`Printed as ${f}.wav`}>
+            ⇥ {f}
+          </span>
+        ))}
         {files.length === 0 && <span className="text-warn">not printed</span>}
       </div>
       <Handle type="source" position={Position.Right} />
@@ -105,8 +136,15 @@ function ReferenceBody({ bus, labels, sources }: { bus: Bus; labels: string[]; s
           </div>
         ))}
       </div>
-      <div className="mt-2 leading-tight"><span ref={text} className="figure text-[19px]!">–∞</span> <span className="small text-quiet">LUFS</span></div>
-      <div className={`small leading-tight ${sources >= stems ? 'text-fine' : 'text-warn'}`}>{sources} of {stems} stems arrive</div>
+      <div className="mt-2 leading-tight">
+        <span ref={text} className="figure text-[19px]!">
+          –∞
+        </span>{' '}
+        <span className="small text-quiet">LUFS</span>
+      </div>
+      <div className={`small leading-tight ${sources >= stems ? 'text-fine' : 'text-warn'}`}>
+        {sources} of {stems} stems arrive
+      </div>
     </>
   );
 }
@@ -114,19 +152,30 @@ function ReferenceBody({ bus, labels, sources }: { bus: Bus; labels: string[]; s
 export const EndBox = memo(function EndBox({ data, selected }: NodeProps) {
   const { monitor, format } = useDoc();
   return (
-    <div className="flex flex-col gap-1 rounded-md border bg-panel px-2.5 py-2" style={{ width: END_WIDTH, height: data.height as number, borderColor: border(selected, null) }}>
+    <div
+      className="flex flex-col gap-1 rounded-md border bg-panel px-2.5 py-2"
+      style={{ width: END_WIDTH, height: data.height as number, borderColor: border(selected, null) }}
+    >
       <Handle type="target" position={Position.Left} />
       <b className="font-[600] leading-none">Monitor</b>
       <span className="figure">{formatDb(monitor.level)} dB</span>
       <Meter keys={['out/ears/0', 'out/ears/1']} label="Monitor" height={5} />
-      <span className="small leading-tight text-quiet">{format.layout} → stereo<br />heard, not printed</span>
+      <span className="small leading-tight text-quiet">
+        {format.layout} → stereo
+        <br />
+        heard, not printed
+      </span>
     </div>
   );
 });
 
 export const NewStemBox = memo(function NewStemBox() {
   return (
-    <div className="small flex h-[34px] items-center gap-2 rounded-md border border-dashed px-3 text-quiet" style={{ width: BUS_WIDTH }} data-testid="new-stem">
+    <div
+      className="small flex h-[34px] items-center gap-2 rounded-md border border-dashed px-3 text-quiet"
+      style={{ width: BUS_WIDTH }}
+      data-testid="new-stem"
+    >
       <Handle type="target" position={Position.Left} />
       <Plus size={13} /> pull a band here: new stem
     </div>

@@ -23,8 +23,12 @@ function FlowView() {
       <div className="flex min-w-0 flex-1 flex-col">
         <div className="flex items-center gap-3 px-4 pb-1 pt-3">
           <h2 className="title">{doc.tracks.length} sources</h2>
-          <span className="small text-quiet">pull the end of a band to another stem, or choose the destination on the right</span>
-          <button className="btn btn-bare ml-auto" onClick={() => setNewFor([])}><Plus size={14} /> Stem</button>
+          <span className="small text-quiet">
+            pull the end of a band to another stem, or choose the destination on the right
+          </span>
+          <button className="btn btn-bare ml-auto" onClick={() => setNewFor([])}>
+            <Plus size={14} /> Stem
+          </button>
         </div>
         <FlowMap onNewStem={(track) => setNewFor([track])} />
       </div>

@@ -20,43 +20,111 @@ export function FlowInspector({ onNewStem }: { onNewStem: (tracks: string[]) => 
       <p className="small mb-3 text-quiet">Each source should reach one stem, each stem the reference.</p>
       <CheckList checks={byGrade(pathAudit(doc))} empty="Every source reaches one stem, every stem the reference." />
       <div className="mt-4 border-t pt-3">
-        {track ? <TrackDetails track={track} onNewStem={onNewStem} /> : bus ? <BusDetails bus={bus} /> : <p className="small text-quiet">Choose a track, a bus or a band to see its level, destination and chain.</p>}
+        {track ? (
+          <TrackDetails track={track} onNewStem={onNewStem} />
+        ) : bus ? (
+          <BusDetails bus={bus} />
+        ) : (
+          <p className="small text-quiet">Choose a track, a bus or a band to see its level, destination and chain.</p>
+        )}
       </div>
     </>
   );
 }
 
 function Row({ label, children }: { label: string; children: React.ReactNode }) {
-  return <div className="flex min-h-[32px] items-center justify-between border-b"><span className="text-quiet">{label}</span>{children}</div>;
+  return (
+    <div className="flex min-h-[32px] items-center justify-between border-b">
+      <span className="text-quiet">{label}</span>
+      {children}
+    </div>
+  );
 }
 
-function Switches({ name, muted, soloed, set }: { name: string; muted: boolean; soloed: boolean; set: (part: { muted?: boolean; soloed?: boolean }) => EditJson }) {
+function Switches({
+  name,
+  muted,
+  soloed,
+  set,
+}: {
+  name: string;
+  muted: boolean;
+  soloed: boolean;
+  set: (part: { muted?: boolean; soloed?: boolean }) => EditJson;
+}) {
   return (
     <span className="flex gap-1">
-      <button className="chip" aria-pressed={muted} aria-label={`Mute ${name}`} onClick={() => edit(set({ muted: !muted }))}>mute</button>
-      <button className="chip" aria-pressed={soloed} aria-label={`Solo ${name}`} onClick={() => edit(set({ soloed: !soloed }))}>solo</button>
+      <button
+        className="chip"
+        aria-pressed={muted}
+        aria-label={`Mute ${name}`}
+        onClick={() => edit(set({ muted: !muted }))}
+      >
+        mute
+      </button>
+      <button
+        className="chip"
+        aria-pressed={soloed}
+        aria-label={`Solo ${name}`}
+        onClick={() => edit(set({ soloed: !soloed }))}
+      >
+        solo
+      </button>
     </span>
   );
 }
 
 function TrackDetails({ track, onNewStem }: { track: Track; onNewStem: (tracks: string[]) => void }) {
   const doc = useDoc();
-  const set = (part: { level?: number; muted?: boolean; soloed?: boolean; name?: string }): EditJson => ({ type: 'setTrack', track: track.id, ...part });
+  const set = (part: { level?: number; muted?: boolean; soloed?: boolean; name?: string }): EditJson => ({
+    type: 'setTrack',
+    track: track.id,
+    ...part,
+  });
   return (
     <section aria-label="Selected track">
-      <h3 className="title mb-1">{track.name} <span className="small font-[420] text-quiet">{layoutOf(track.layout).name}</span></h3>
+      <h3 className="title mb-1">
+        {track.name} <span className="small font-[420] text-quiet">{layoutOf(track.layout).name}</span>
+      </h3>
       <Row label="Level">
-        <NumberField label={`Level of ${track.name}`} value={track.level} unit="dB" min={-100} max={24} reset={0} onPreview={(level) => preview(set({ level }))} onChange={(level) => edit(set({ level }))} />
+        <NumberField
+          label={`Level of ${track.name}`}
+          value={track.level}
+          unit="dB"
+          min={-100}
+          max={24}
+          reset={0}
+          onPreview={(level) => preview(set({ level }))}
+          onChange={(level) => edit(set({ level }))}
+        />
       </Row>
-      <Row label="Heard"><Switches name={track.name} muted={track.muted} soloed={track.soloed} set={set} /></Row>
+      <Row label="Heard">
+        <Switches name={track.name} muted={track.muted} soloed={track.soloed} set={set} />
+      </Row>
       <Row label="To">
         <Choice
-          look="bare" label={`Destination of ${track.name}`} value={track.destination ?? NOWHERE}
+          look="bare"
+          label={`Destination of ${track.name}`}
+          value={track.destination ?? NOWHERE}
           options={[
-            ...doc.buses.map((b) => ({ value: b.id, label: <span className="flex items-center gap-2">{b.kind === 'stem' && <StemTag bus={b} />}{b.name}</span> })),
-            { value: MONITOR, label: 'Monitor only' }, { value: NOWHERE, label: 'Nowhere' }, { value: NEW, label: 'New stem…' },
+            ...doc.buses.map((b) => ({
+              value: b.id,
+              label: (
+                <span className="flex items-center gap-2">
+                  {b.kind === 'stem' && <StemTag bus={b} />}
+                  {b.name}
+                </span>
+              ),
+            })),
+            { value: MONITOR, label: 'Monitor only' },
+            { value: NOWHERE, label: 'Nowhere' },
+            { value: NEW, label: 'New stem…' },
           ]}
-          onChange={(to) => (to === NEW ? onNewStem([track.id]) : edit({ type: 'sendTracks', tracks: [track.id], destination: to === NOWHERE ? null : to }))}
+          onChange={(to) =>
+            to === NEW
+              ? onNewStem([track.id])
+              : edit({ type: 'sendTracks', tracks: [track.id], destination: to === NOWHERE ? null : to })
+          }
         />
       </Row>
       <h4 className="mb-2 mt-3 font-[580]">Chain</h4>
@@ -67,33 +135,69 @@ function TrackDetails({ track, onNewStem }: { track: Track; onNewStem: (tracks: 
 
 function BusDetails({ bus }: { bus: Bus }) {
   const doc = useDoc();
-  const set = (part: { level?: number; muted?: boolean; soloed?: boolean; name?: string }): EditJson => ({ type: 'setBus', bus: bus.id, ...part });
-  const sources = doc.tracks.filter((t) => t.destination === bus.id).length + doc.buses.filter((b) => b.destination === bus.id).length;
+  const set = (part: { level?: number; muted?: boolean; soloed?: boolean; name?: string }): EditJson => ({
+    type: 'setBus',
+    bus: bus.id,
+    ...part,
+  });
+  const sources =
+    doc.tracks.filter((t) => t.destination === bus.id).length +
+    doc.buses.filter((b) => b.destination === bus.id).length;
   return (
     <section aria-label="Selected bus">
       <h3 className="title mb-1 flex items-center gap-2">
         {bus.kind === 'stem' && <StemTag bus={bus} />}
         <input
-          aria-label="Name of the bus" key={bus.name} defaultValue={bus.name} maxLength={40} className="min-w-0 flex-1 rounded-[4px] border border-transparent bg-transparent px-1 hover:border-line focus:border-brass focus:outline-none"
-          onBlur={(e) => e.target.value.trim() && e.target.value !== bus.name && edit(set({ name: e.target.value.trim() }))} onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+          aria-label="Name of the bus"
+          key={bus.name}
+          defaultValue={bus.name}
+          maxLength={40}
+          className="min-w-0 flex-1 rounded-[4px] border border-transparent bg-transparent px-1 hover:border-line focus:border-brass focus:outline-none"
+          onBlur={(e) =>
+            e.target.value.trim() && e.target.value !== bus.name && edit(set({ name: e.target.value.trim() }))
+          }
+          onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
         />
-        <span className="small font-[420] text-quiet">{sources} {sources === 1 ? 'source' : 'sources'}</span>
+        <span className="small font-[420] text-quiet">
+          {sources} {sources === 1 ? 'source' : 'sources'}
+        </span>
       </h3>
       <Row label="Level">
-        <NumberField label={`Level of ${bus.name}`} value={bus.level} unit="dB" min={-100} max={24} reset={0} onPreview={(level) => preview(set({ level }))} onChange={(level) => edit(set({ level }))} />
+        <NumberField
+          label={`Level of ${bus.name}`}
+          value={bus.level}
+          unit="dB"
+          min={-100}
+          max={24}
+          reset={0}
+          onPreview={(level) => preview(set({ level }))}
+          onChange={(level) => edit(set({ level }))}
+        />
       </Row>
-      <Row label="Heard"><Switches name={bus.name} muted={bus.muted} soloed={bus.soloed} set={set} /></Row>
+      <Row label="Heard">
+        <Switches name={bus.name} muted={bus.muted} soloed={bus.soloed} set={set} />
+      </Row>
       <Row label="To">
         <Choice
-          look="bare" label={`Destination of ${bus.name}`} value={bus.destination ?? NOWHERE}
-          options={[...doc.buses.filter((b) => b.id !== bus.id).map((b) => ({ value: b.id, label: b.name })), { value: MONITOR, label: 'Monitor' }, { value: NOWHERE, label: 'Nowhere' }]}
+          look="bare"
+          label={`Destination of ${bus.name}`}
+          value={bus.destination ?? NOWHERE}
+          options={[
+            ...doc.buses.filter((b) => b.id !== bus.id).map((b) => ({ value: b.id, label: b.name })),
+            { value: MONITOR, label: 'Monitor' },
+            { value: NOWHERE, label: 'Nowhere' },
+          ]}
           onChange={(to) => edit({ type: 'sendBus', bus: bus.id, destination: to === NOWHERE ? null : to })}
         />
       </Row>
-      <h4 className="mb-2 mt-3 font-[580]" style={{ color: bus.hue >= 0 ? hueOf(bus) : undefined }}>Chain</h4>
+      <h4 className="mb-2 mt-3 font-[580]" style={{ color: bus.hue >= 0 ? hueOf(bus) : undefined }}>
+        Chain
+      </h4>
       <ChainView owner={{ kind: 'bus', id: bus.id }} />
       {bus.kind !== 'reference' && (
-        <button className="btn btn-bare mt-2 -ml-2" onClick={() => edit({ type: 'removeBus', bus: bus.id })}>Remove this bus; its sources go on to where it goes</button>
+        <button className="btn btn-bare mt-2 -ml-2" onClick={() => edit({ type: 'removeBus', bus: bus.id })}>
+          Remove this bus; its sources go on to where it goes
+        </button>
       )}
     </section>
   );

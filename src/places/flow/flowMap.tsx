@@ -20,7 +20,9 @@ const thickness = (channels: number): number => 2.5 + 1.5 * channels;
 
 function fileNames(doc: SessionDoc, bus: string): string[] {
   try {
-    return doc.deliverables.filter((d) => d.bus === bus).map((d) => printName(doc, d, doc.range.start, 1).replace(/\.wav$/, ''));
+    return doc.deliverables
+      .filter((d) => d.bus === bus)
+      .map((d) => printName(doc, d, doc.range.start, 1).replace(/\.wav$/, ''));
   } catch {
     return [];
   }
@@ -28,14 +30,39 @@ function fileNames(doc: SessionDoc, bus: string): string[] {
 
 /** As many inlets as bands arrive, at least one. */
 const inletsOf = (doc: SessionDoc, bus: string): number =>
-  Math.max(1, doc.tracks.filter((t) => t.destination === bus).length + doc.buses.filter((b) => b.destination === bus).length);
+  Math.max(
+    1,
+    doc.tracks.filter((t) => t.destination === bus).length + doc.buses.filter((b) => b.destination === bus).length,
+  );
 
 function build(doc: SessionDoc, height: number, culprits: Map<string, string>) {
   const map = layoutMap(doc, height);
   const nodes: Node[] = [
-    ...map.tracks.map((s): Node => ({ id: s.id, type: 'track', position: { x: s.x, y: s.y }, data: { track: s.track, hue: hueOf(stemOfTrack(doc, s.track.destination)), trouble: culprits.get(s.id) } })),
-    ...map.buses.map((s): Node => ({ id: s.id, type: 'bus', position: { x: s.x, y: s.y }, data: { bus: s.bus, height: s.height, files: fileNames(doc, s.id), trouble: culprits.get(s.id), sources: doc.buses.filter((b) => b.destination === s.id).length, inlets: inletsOf(doc, s.id) } })),
-    ...map.ends.map((s): Node => ({ id: s.id, type: s.id === NEW_STEM ? 'newStem' : 'end', position: { x: s.x, y: s.y }, data: { height: s.height } })),
+    ...map.tracks.map((s): Node => ({
+      id: s.id,
+      type: 'track',
+      position: { x: s.x, y: s.y },
+      data: { track: s.track, hue: hueOf(stemOfTrack(doc, s.track.destination)), trouble: culprits.get(s.id) },
+    })),
+    ...map.buses.map((s): Node => ({
+      id: s.id,
+      type: 'bus',
+      position: { x: s.x, y: s.y },
+      data: {
+        bus: s.bus,
+        height: s.height,
+        files: fileNames(doc, s.id),
+        trouble: culprits.get(s.id),
+        sources: doc.buses.filter((b) => b.destination === s.id).length,
+        inlets: inletsOf(doc, s.id),
+      },
+    })),
+    ...map.ends.map((s): Node => ({
+      id: s.id,
+      type: s.id === NEW_STEM ? 'newStem' : 'end',
+      position: { x: s.x, y: s.y },
+      data: { height: s.height },
+    })),
   ];
   const edges: Edge[] = [];
   const landed = new Map<string, number>();
@@ -50,16 +77,40 @@ function build(doc: SessionDoc, height: number, culprits: Map<string, string>) {
     if (!t.destination) continue;
     const stem = stemOfTrack(doc, t.destination);
     edges.push({
-      id: `band:${t.id}`, type: 'band', source: t.id, target: t.destination, targetHandle: inlet(t.destination), reconnectable: 'target', deletable: false,
-      data: { hue: stem ? hueOf(stem) : 'var(--warn)', width: thickness(widthOf(t.layout)), channels: widthOf(t.layout), dashed: !stem, silent: t.muted },
+      id: `band:${t.id}`,
+      type: 'band',
+      source: t.id,
+      target: t.destination,
+      targetHandle: inlet(t.destination),
+      reconnectable: 'target',
+      deletable: false,
+      data: {
+        hue: stem ? hueOf(stem) : 'var(--warn)',
+        width: thickness(widthOf(t.layout)),
+        channels: widthOf(t.layout),
+        dashed: !stem,
+        silent: t.muted,
+      },
     });
   }
   for (const b of doc.buses) {
     if (!b.destination) continue;
     const trouble = culprits.has(b.id) && b.kind !== 'reference';
     edges.push({
-      id: `band:${b.id}`, type: 'band', source: b.id, target: b.destination, targetHandle: inlet(b.destination), reconnectable: 'target', deletable: false,
-      data: { hue: trouble ? 'var(--warn)' : hueOf(b), width: thickness(widthOf(b.layout)), channels: widthOf(b.layout), dashed: trouble, silent: b.muted },
+      id: `band:${b.id}`,
+      type: 'band',
+      source: b.id,
+      target: b.destination,
+      targetHandle: inlet(b.destination),
+      reconnectable: 'target',
+      deletable: false,
+      data: {
+        hue: trouble ? 'var(--warn)' : hueOf(b),
+        width: thickness(widthOf(b.layout)),
+        channels: widthOf(b.layout),
+        dashed: trouble,
+        silent: b.muted,
+      },
     });
   }
   return { nodes: nodes.map((n) => ({ ...n, draggable: false })), edges, height: map.height };
@@ -76,8 +127,16 @@ export function FlowMap({ onNewStem }: { onNewStem: (track: string) => void }) {
     return () => observer.disconnect();
   }, []);
   const selected = useSelection((s) => s.selected?.id);
-  const { nodes, edges, height: full } = useMemo(() => {
-    const culprits = new Map(pathAudit(doc).filter((c) => c.grade !== 'note').flatMap((c) => c.about.map((id) => [id, c.grade] as const)));
+  const {
+    nodes,
+    edges,
+    height: full,
+  } = useMemo(() => {
+    const culprits = new Map(
+      pathAudit(doc)
+        .filter((c) => c.grade !== 'note')
+        .flatMap((c) => c.about.map((id) => [id, c.grade] as const)),
+    );
     return build(doc, height, culprits);
   }, [doc, height]);
   const shown = useMemo(() => nodes.map((n) => ({ ...n, selected: n.id === selected })), [nodes, selected]);
@@ -93,13 +152,36 @@ export function FlowMap({ onNewStem }: { onNewStem: (track: string) => void }) {
   return (
     <div ref={room} className="min-h-0 flex-1" data-testid="flow-map">
       <ReactFlow
-        nodes={shown} edges={edges} nodeTypes={nodeTypes} edgeTypes={edgeTypes}
-        onConnect={lead} onReconnect={(_old, c) => lead(c)}
-        onNodeClick={(_e, n) => n.type !== 'newStem' && n.id !== MONITOR && select({ kind: n.type === 'track' ? 'track' : 'bus', id: n.id })}
-        onEdgeClick={(_e, edge) => select({ kind: doc.tracks.some((t) => t.id === edge.source) ? 'track' : 'bus', id: edge.source })}
-        nodesDraggable={false} zoomOnScroll={false} zoomOnPinch={false} zoomOnDoubleClick={false} panOnDrag={false} panOnScroll panOnScrollMode={'vertical' as never}
-        minZoom={1} maxZoom={1} translateExtent={[[0, 0], [962, full]]} connectionRadius={40} reconnectRadius={16} deleteKeyCode={null}
-        connectionLineStyle={{ stroke: 'var(--brass)', strokeWidth: 4 }} proOptions={{ hideAttribution: true }}
+        nodes={shown}
+        edges={edges}
+        nodeTypes={nodeTypes}
+        edgeTypes={edgeTypes}
+        onConnect={lead}
+        onReconnect={(_old, c) => lead(c)}
+        onNodeClick={(_e, n) =>
+          n.type !== 'newStem' && n.id !== MONITOR && select({ kind: n.type === 'track' ? 'track' : 'bus', id: n.id })
+        }
+        onEdgeClick={(_e, edge) =>
+          select({ kind: doc.tracks.some((t) => t.id === edge.source) ? 'track' : 'bus', id: edge.source })
+        }
+        nodesDraggable={false}
+        zoomOnScroll={false}
+        zoomOnPinch={false}
+        zoomOnDoubleClick={false}
+        panOnDrag={false}
+        panOnScroll
+        panOnScrollMode={'vertical' as never}
+        minZoom={1}
+        maxZoom={1}
+        translateExtent={[
+          [0, 0],
+          [962, full],
+        ]}
+        connectionRadius={40}
+        reconnectRadius={16}
+        deleteKeyCode={null}
+        connectionLineStyle={{ stroke: 'var(--brass)', strokeWidth: 4 }}
+        proOptions={{ hideAttribution: true }}
       />
     </div>
   );

@@ -31,13 +31,26 @@ export function layoutMap(doc: SessionDoc, roomHeight: number): MapLayout {
   const others = doc.buses.filter((b) => b !== reference);
   // Close together when there are many, with air when there are few.
   const step = Math.max(TRACK_HEIGHT + 5, Math.min(62, (roomHeight - TOP - 16) / Math.max(1, doc.tracks.length)));
-  const tracks = doc.tracks.map((track, i) => ({ id: track.id, track, x: COLUMNS.tracks, y: TOP + i * step, height: TRACK_HEIGHT }));
+  const tracks = doc.tracks.map((track, i) => ({
+    id: track.id,
+    track,
+    x: COLUMNS.tracks,
+    y: TOP + i * step,
+    height: TRACK_HEIGHT,
+  }));
   const slots = others.length + 1;
   const busStep = Math.max(BUS_HEIGHT + 8, Math.min(112, (roomHeight - TOP) / slots));
-  const buses: MapLayout['buses'] = others.map((bus, i) => ({ id: bus.id, bus, x: COLUMNS.buses, y: TOP + i * busStep, height: BUS_HEIGHT }));
+  const buses: MapLayout['buses'] = others.map((bus, i) => ({
+    id: bus.id,
+    bus,
+    x: COLUMNS.buses,
+    y: TOP + i * busStep,
+    height: BUS_HEIGHT,
+  }));
   const newStemY = TOP + others.length * busStep;
   const height = Math.max(roomHeight, TOP + tracks.length * step, newStemY + 40) + 8;
-  if (reference) buses.push({ id: reference.id, bus: reference, x: COLUMNS.reference, y: TOP + Math.min(96, busStep), height: 236 });
+  if (reference)
+    buses.push({ id: reference.id, bus: reference, x: COLUMNS.reference, y: TOP + Math.min(96, busStep), height: 236 });
   return {
     tracks,
     buses,

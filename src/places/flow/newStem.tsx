@@ -17,7 +17,16 @@ export function NewStem({ tracks, onDone }: { tracks: string[] | null; onDone: (
     onDone();
   };
   return (
-    <Dialog open={tracks !== null} onClose={onDone} title="New stem" note={names.length ? `${names.join(', ')} will go there. It feeds the reference and gets a file of its own.` : 'It feeds the reference and gets a file of its own.'}>
+    <Dialog
+      open={tracks !== null}
+      onClose={onDone}
+      title="New stem"
+      note={
+        names.length
+          ? `${names.join(', ')} will go there. It feeds the reference and gets a file of its own.`
+          : 'It feeds the reference and gets a file of its own.'
+      }
+    >
       <form
         className="flex gap-2"
         onSubmit={(e) => {
@@ -25,8 +34,18 @@ export function NewStem({ tracks, onDone }: { tracks: string[] | null; onDone: (
           make();
         }}
       >
-        <input autoFocus aria-label="Name of the stem" className="field" placeholder="Name, such as Bells" maxLength={40} value={name} onChange={(e) => setName(e.target.value)} />
-        <button className="btn btn-main" disabled={!name.trim()}>Make</button>
+        <input
+          autoFocus
+          aria-label="Name of the stem"
+          className="field"
+          placeholder="Name, such as Bells"
+          maxLength={40}
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+        />
+        <button className="btn btn-main" disabled={!name.trim()}>
+          Make
+        </button>
       </form>
     </Dialog>
   );

@@ -33,10 +33,18 @@ export function CommandSearch({ session }: { session: string }) {
   const item = 'menu-item';
   return (
     <Command.Dialog
-      open={searchOpen} onOpenChange={(o) => !o && close()} label="Search for an action"
-      overlayClassName="fixed inset-0 z-50 bg-black/55" contentClassName="pop fixed left-1/2 top-[14vh] z-50 w-[520px] -translate-x-1/2 overflow-hidden"
+      open={searchOpen}
+      onOpenChange={(o) => !o && close()}
+      label="Search for an action"
+      overlayClassName="fixed inset-0 z-50 bg-black/55"
+      contentClassName="pop fixed left-1/2 top-[14vh] z-50 w-[520px] -translate-x-1/2 overflow-hidden"
     >
-      <Command.Input value={text} onValueChange={setText} placeholder="Action, track, bus or timecode" className="w-full border-b bg-transparent px-4 py-3 text-[15px] outline-none" />
+      <Command.Input
+        value={text}
+        onValueChange={setText}
+        placeholder="Action, track, bus or timecode"
+        className="w-full border-b bg-transparent px-4 py-3 text-[15px] outline-none"
+      />
       <Command.List className="max-h-[44vh] overflow-auto p-1.5 [&_[cmdk-group-heading]]:px-2.5 [&_[cmdk-group-heading]]:pb-1 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[11.5px] [&_[cmdk-group-heading]]:text-quiet">
         <Command.Empty className="p-4 text-quiet">Nothing of that name. Try a verb: play, arm, print.</Command.Empty>
         {typed !== null && (
@@ -44,20 +52,36 @@ export function CommandSearch({ session }: { session: string }) {
             Locate <span className="figure">{timecodeOf(doc, typed)}</span>
           </Command.Item>
         )}
-        {Object.values(sets).flat().map((c) => (
-          <Command.Item key={c.id} value={`${c.label} ${c.group}`} className={item} onSelect={run(c.run)}>
-            {c.label}
-            {c.keys && <kbd className="figure ml-auto text-quiet">{keyText(c.keys)}</kbd>}
-          </Command.Item>
-        ))}
+        {Object.values(sets)
+          .flat()
+          .map((c) => (
+            <Command.Item key={c.id} value={`${c.label} ${c.group}`} className={item} onSelect={run(c.run)}>
+              {c.label}
+              {c.keys && <kbd className="figure ml-auto text-quiet">{keyText(c.keys)}</kbd>}
+            </Command.Item>
+          ))}
         <Command.Group heading="Tracks">
           {doc.tracks.map((t) => (
-            <Command.Item key={t.id} value={`track ${t.name} ${t.id}`} className={item} onSelect={go('floor', 'track', t.id)}>{t.name}</Command.Item>
+            <Command.Item
+              key={t.id}
+              value={`track ${t.name} ${t.id}`}
+              className={item}
+              onSelect={go('floor', 'track', t.id)}
+            >
+              {t.name}
+            </Command.Item>
           ))}
         </Command.Group>
         <Command.Group heading="Buses">
           {doc.buses.map((b) => (
-            <Command.Item key={b.id} value={`bus ${b.name} ${b.id}`} className={item} onSelect={go('flow', 'bus', b.id)}>{b.name}</Command.Item>
+            <Command.Item
+              key={b.id}
+              value={`bus ${b.name} ${b.id}`}
+              className={item}
+              onSelect={go('flow', 'bus', b.id)}
+            >
+              {b.name}
+            </Command.Item>
           ))}
         </Command.Group>
       </Command.List>

@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useEffect, type ReactNode } from 'react';
 import { Toaster } from 'sonner';
 import { deliverLeftTakes, openSession, refreshDevices, useScheme, useSession } from '@/client';
-import { TipProvider } from '@/parts';
+import { shareNonce, TipProvider } from '@/parts';
 import { CommandSearch } from './commandSearch';
 import { GlobalKeys } from './globalKeys';
 import { KeysSheet } from './keysSheet';
@@ -19,6 +19,7 @@ export function Frame({ session, children }: { session: string; children: ReactN
   const scheme = useScheme((s) => s.scheme);
   const router = useRouter();
   useEffect(() => {
+    shareNonce();
     void openSession(session);
     void refreshDevices();
     deliverLeftTakes();
@@ -30,11 +31,18 @@ export function Frame({ session, children }: { session: string; children: ReactN
     return (
       <Notice>
         <p>{missing}</p>
-        <button className="btn btn-main" onClick={() => router.push('/')}>Open the newest session</button>
+        <button className="btn btn-main" onClick={() => router.push('/')}>
+          Open the newest session
+        </button>
       </Notice>
     );
   }
-  if (!doc) return <Notice><p className="text-quiet">Opening the session…</p></Notice>;
+  if (!doc)
+    return (
+      <Notice>
+        <p className="text-quiet">Opening the session…</p>
+      </Notice>
+    );
   return (
     <TipProvider>
       <div className="grid h-screen min-w-[1100px] grid-rows-[48px_minmax(0,1fr)_61px]">
@@ -46,7 +54,19 @@ export function Frame({ session, children }: { session: string; children: ReactN
       <CommandSearch session={session} />
       <KeysSheet />
       <RollQuestion />
-      <Toaster theme={scheme === 'up' ? 'light' : 'dark'} position="bottom-center" offset={76} toastOptions={{ style: { background: 'var(--raised)', color: 'var(--text)', border: '1px solid var(--line)', fontFamily: 'var(--font-sans)' } }} />
+      <Toaster
+        theme={scheme === 'up' ? 'light' : 'dark'}
+        position="bottom-center"
+        offset={76}
+        toastOptions={{
+          style: {
+            background: 'var(--raised)',
+            color: 'var(--text)',
+            border: '1px solid var(--line)',
+            fontFamily: 'var(--font-sans)',
+          },
+        }}
+      />
     </TipProvider>
   );
 }
@@ -54,7 +74,9 @@ export function Frame({ session, children }: { session: string; children: ReactN
 function Notice({ children }: { children: ReactNode }) {
   return (
     <div className="grid h-screen place-content-center gap-4 text-center">
-      <Link href="/" className="text-[18px] font-[640] tracking-[0.2em]" style={{ fontStretch: '125%' }}>WIDE·ROOM</Link>
+      <Link href="/" className="text-[18px] font-[640] tracking-[0.2em]" style={{ fontStretch: '125%' }}>
+        WIDE·ROOM
+      </Link>
       {children}
     </div>
   );

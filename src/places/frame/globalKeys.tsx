@@ -2,7 +2,20 @@
 import { useRouter } from 'next/navigation';
 import { useEffect } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { edit, foldInspector, locate, offer, record, toggle, toggleScheme, travel, useCommands, useSelection, useSession, type Command } from '@/client';
+import {
+  edit,
+  foldInspector,
+  locate,
+  offer,
+  record,
+  toggle,
+  toggleScheme,
+  travel,
+  useCommands,
+  useSelection,
+  useSession,
+  type Command,
+} from '@/client';
 import { PLACES } from './places';
 
 const doc = () => useSession.getState().doc;
@@ -19,19 +32,67 @@ export function GlobalKeys({ session }: { session: string }) {
     const commands: Command[] = [
       { id: 'roll', label: 'Play or stop', keys: 'space', group: 'Roll', run: toggle },
       { id: 'record', label: 'Record on all armed tracks', keys: 'r', group: 'Roll', run: () => void record() },
-      { id: 'start', label: 'To the start of the range', keys: 'home', group: 'Roll', run: () => locate(doc()?.range.start ?? 0) },
-      { id: 'dim', label: 'Dim the monitor', keys: 'd', group: 'Roll', run: () => edit({ type: 'setMonitor', dimmed: !doc()!.monitor.dimmed }) },
-      { id: 'mute', label: 'Mute the monitor', keys: 'shift+d', group: 'Roll', run: () => edit({ type: 'setMonitor', muted: !doc()!.monitor.muted }) },
+      {
+        id: 'start',
+        label: 'To the start of the range',
+        keys: 'home',
+        group: 'Roll',
+        run: () => locate(doc()?.range.start ?? 0),
+      },
+      {
+        id: 'dim',
+        label: 'Dim the monitor',
+        keys: 'd',
+        group: 'Roll',
+        run: () => edit({ type: 'setMonitor', dimmed: !doc()!.monitor.dimmed }),
+      },
+      {
+        id: 'mute',
+        label: 'Mute the monitor',
+        keys: 'shift+d',
+        group: 'Roll',
+        run: () => edit({ type: 'setMonitor', muted: !doc()!.monitor.muted }),
+      },
       { id: 'undo', label: 'Undo', keys: 'mod+z', group: 'Session', run: () => void travel('undo') },
       { id: 'redo', label: 'Redo', keys: 'mod+shift+z', group: 'Session', run: () => void travel('redo') },
       { id: 'lights', label: 'Lights up or down', keys: 'l', group: 'View', run: toggleScheme },
       { id: 'fold', label: 'Fold or unfold the inspector', keys: 'i', group: 'View', run: foldInspector },
-      { id: 'search', label: 'Search for an action', keys: 'mod+k', group: 'View', run: () => useCommands.setState({ searchOpen: true }) },
-      { id: 'keys', label: 'Show the keys', keys: 'shift+slash', group: 'View', run: () => useCommands.setState({ keysOpen: true }) },
+      {
+        id: 'search',
+        label: 'Search for an action',
+        keys: 'mod+k',
+        group: 'View',
+        run: () => useCommands.setState({ searchOpen: true }),
+      },
+      {
+        id: 'keys',
+        label: 'Show the keys',
+        keys: 'shift+slash',
+        group: 'View',
+        run: () => useCommands.setState({ keysOpen: true }),
+      },
       { id: 'arm', label: 'Arm the selected track', keys: 'a', group: 'Track', run: () => toggleTrack('armed') },
-      { id: 'mute-track', label: 'Mute the selected track', keys: 'm', group: 'Track', run: () => toggleTrack('muted') },
-      { id: 'solo-track', label: 'Solo the selected track', keys: 's', group: 'Track', run: () => toggleTrack('soloed') },
-      ...PLACES.map((p) => ({ id: `go-${p.id}`, label: `Go to ${p.name}`, keys: p.key, group: 'Places', run: () => router.push(`/s/${session}/${p.id}`) })),
+      {
+        id: 'mute-track',
+        label: 'Mute the selected track',
+        keys: 'm',
+        group: 'Track',
+        run: () => toggleTrack('muted'),
+      },
+      {
+        id: 'solo-track',
+        label: 'Solo the selected track',
+        keys: 's',
+        group: 'Track',
+        run: () => toggleTrack('soloed'),
+      },
+      ...PLACES.map((p) => ({
+        id: `go-${p.id}`,
+        label: `Go to ${p.name}`,
+        keys: p.key,
+        group: 'Places',
+        run: () => router.push(`/s/${session}/${p.id}`),
+      })),
     ];
     return offer('everywhere', commands);
   }, [router, session]);
@@ -45,14 +106,22 @@ function toggleTrack(what: 'armed' | 'muted' | 'soloed'): void {
 
 function BindKeys() {
   const sets = useCommands((s) => s.sets);
-  const all = Object.values(sets).flat().filter((c) => c.keys);
+  const all = Object.values(sets)
+    .flat()
+    .filter((c) => c.keys);
   const key = all.map((c) => c.keys).join(', ');
   useHotkeys(
     key || 'f24',
     (event, hotkey) => {
       // Space on a focused control presses that control.
       const on = document.activeElement;
-      if (event.code === 'Space' && on && on !== document.body && on.matches('[role="switch"], a, [role="option"], [role="menuitem"]')) return;
+      if (
+        event.code === 'Space' &&
+        on &&
+        on !== document.body &&
+        on.matches('[role="switch"], a, [role="option"], [role="menuitem"]')
+      )
+        return;
       const pressed = hotkey.hotkey;
       const command = all.find((c) => c.keys === pressed);
       if (!command || document.querySelector('[role="dialog"]')) return;

@@ -5,20 +5,30 @@ import { Dialog } from '@/parts';
 /** The keys of the present view. */
 export function KeysSheet() {
   const { keysOpen, sets } = useCommands();
-  const commands = Object.values(sets).flat().filter((c) => c.keys);
+  const commands = Object.values(sets)
+    .flat()
+    .filter((c) => c.keys);
   const groups = [...new Set(commands.map((c) => c.group))];
   return (
-    <Dialog wide open={keysOpen} onClose={() => useCommands.setState({ keysOpen: false })} title="Keys" note="On figures: drag, arrow keys (Shift for ten steps), type, double-click for the usual value.">
+    <Dialog
+      wide
+      open={keysOpen}
+      onClose={() => useCommands.setState({ keysOpen: false })}
+      title="Keys"
+      note="On figures: drag, arrow keys (Shift for ten steps), type, double-click for the usual value."
+    >
       <div className="columns-2 gap-8">
         {groups.map((g) => (
           <section key={g} className="mb-4 break-inside-avoid">
             <h3 className="small mb-1 text-quiet">{g}</h3>
-            {commands.filter((c) => c.group === g).map((c) => (
-              <div key={c.id} className="flex justify-between gap-4 border-b py-1">
-                <span>{c.label}</span>
-                <kbd className="figure text-quiet">{keyText(c.keys)}</kbd>
-              </div>
-            ))}
+            {commands
+              .filter((c) => c.group === g)
+              .map((c) => (
+                <div key={c.id} className="flex justify-between gap-4 border-b py-1">
+                  <span>{c.label}</span>
+                  <kbd className="figure text-quiet">{keyText(c.keys)}</kbd>
+                </div>
+              ))}
           </section>
         ))}
       </div>

@@ -1,7 +1,21 @@
 'use client';
 import { Circle, Play, SkipBack, Square } from 'lucide-react';
 import { useRef } from 'react';
-import { edit, locate, position, preview, readLoudness, record, recentLevel, stop, toggle, useDevices, useDoc, useTakes, useTransport } from '@/client';
+import {
+  edit,
+  locate,
+  position,
+  preview,
+  readLoudness,
+  record,
+  recentLevel,
+  stop,
+  toggle,
+  useDevices,
+  useDoc,
+  useTakes,
+  useTransport,
+} from '@/client';
 import { lineId, referenceOf } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { formatDb } from '@/core/units';
@@ -12,19 +26,34 @@ export function RollBar() {
   const { state } = useTransport();
   const recording = state === 'recording';
   return (
-    <footer className={`flex items-center gap-5 bg-panel px-4 ${recording ? 'border-t-[3px] border-rec' : 'border-t'}`} data-roll={state}>
+    <footer
+      className={`flex items-center gap-5 bg-panel px-4 ${recording ? 'border-t-[3px] border-rec' : 'border-t'}`}
+      data-roll={state}
+    >
       <div className="flex gap-2">
         <Tip text="To the start of the range" keys="home">
-          <button aria-label="To the start" className="btn size-[34px]! justify-center p-0!" disabled={recording} onClick={() => locate(doc.range.start)}><SkipBack size={16} /></button>
+          <button
+            aria-label="To the start"
+            className="btn size-[34px]! justify-center p-0!"
+            disabled={recording}
+            onClick={() => locate(doc.range.start)}
+          >
+            <SkipBack size={16} />
+          </button>
         </Tip>
         <Tip text={state === 'stopped' ? 'Play' : 'Stop'} keys="space">
-          <button aria-label={state === 'stopped' ? 'Play' : 'Stop'} className="btn size-[34px]! justify-center p-0!" onClick={toggle}>
+          <button
+            aria-label={state === 'stopped' ? 'Play' : 'Stop'}
+            className="btn size-[34px]! justify-center p-0!"
+            onClick={toggle}
+          >
             {state === 'stopped' ? <Play size={16} /> : <Square size={15} />}
           </button>
         </Tip>
         <Tip text={recording ? 'Stop recording' : 'Record on all armed tracks'} keys="r">
           <button
-            aria-label={recording ? 'Stop recording' : 'Record'} className="btn size-[34px]! justify-center border-rec! p-0!"
+            aria-label={recording ? 'Stop recording' : 'Record'}
+            className="btn size-[34px]! justify-center border-rec! p-0!"
             style={recording ? { background: 'var(--rec)', color: 'var(--on-rec)' } : { color: 'var(--rec)' }}
             onClick={() => (recording ? stop() : void record())}
           >
@@ -34,10 +63,19 @@ export function RollBar() {
       </div>
       <Clock />
       <div className="small leading-[18px]">
-        <div className="flex items-center gap-0.5"><span className="w-[42px] text-quiet">Range</span>
-          <TimecodeField label="Start of the range" sample={doc.range.start} onChange={(start) => edit({ type: 'setRange', start, end: doc.range.end })} />
+        <div className="flex items-center gap-0.5">
+          <span className="w-[42px] text-quiet">Range</span>
+          <TimecodeField
+            label="Start of the range"
+            sample={doc.range.start}
+            onChange={(start) => edit({ type: 'setRange', start, end: doc.range.end })}
+          />
           <span className="text-quiet">→</span>
-          <TimecodeField label="End of the range" sample={doc.range.end} onChange={(end) => edit({ type: 'setRange', start: doc.range.start, end })} />
+          <TimecodeField
+            label="End of the range"
+            sample={doc.range.end}
+            onChange={(end) => edit({ type: 'setRange', start: doc.range.start, end })}
+          />
         </div>
         <RecordState />
       </div>
@@ -48,11 +86,31 @@ export function RollBar() {
         </div>
         <div className="flex items-center gap-1">
           <NumberField
-            label="Monitor level" value={doc.monitor.level} unit="dB" min={-100} max={12} step={0.5} reset={-12} className="-ml-1"
-            onPreview={(level) => preview({ type: 'setMonitor', level })} onChange={(level) => edit({ type: 'setMonitor', level })}
+            label="Monitor level"
+            value={doc.monitor.level}
+            unit="dB"
+            min={-100}
+            max={12}
+            step={0.5}
+            reset={-12}
+            className="-ml-1"
+            onPreview={(level) => preview({ type: 'setMonitor', level })}
+            onChange={(level) => edit({ type: 'setMonitor', level })}
           />
-          <button className="chip h-[18px]!" aria-pressed={doc.monitor.dimmed} onClick={() => edit({ type: 'setMonitor', dimmed: !doc.monitor.dimmed })}>dim</button>
-          <button className="chip h-[18px]!" aria-pressed={doc.monitor.muted} onClick={() => edit({ type: 'setMonitor', muted: !doc.monitor.muted })}>mute</button>
+          <button
+            className="chip h-[18px]!"
+            aria-pressed={doc.monitor.dimmed}
+            onClick={() => edit({ type: 'setMonitor', dimmed: !doc.monitor.dimmed })}
+          >
+            dim
+          </button>
+          <button
+            className="chip h-[18px]!"
+            aria-pressed={doc.monitor.muted}
+            onClick={() => edit({ type: 'setMonitor', muted: !doc.monitor.muted })}
+          >
+            mute
+          </button>
         </div>
       </div>
       <ReferenceMeter />
@@ -66,12 +124,18 @@ function Clock() {
   const text = useRef<HTMLInputElement>(null);
   const { state, position: at } = useTransport();
   useFrame(() => {
-    if (text.current && state !== 'stopped' && document.activeElement !== text.current) text.current.value = timecodeOf(doc, position());
+    if (text.current && state !== 'stopped' && document.activeElement !== text.current)
+      text.current.value = timecodeOf(doc, position());
   });
-  if (state === 'stopped') return <TimecodeField label="Locate" sample={at} onChange={locate} className="w-[13ch]! text-[23px]!" />;
+  if (state === 'stopped')
+    return <TimecodeField label="Locate" sample={at} onChange={locate} className="w-[13ch]! text-[23px]!" />;
   return (
     <input
-      ref={text} readOnly aria-label="Timecode" defaultValue={timecodeOf(doc, at)} tabIndex={-1}
+      ref={text}
+      readOnly
+      aria-label="Timecode"
+      defaultValue={timecodeOf(doc, at)}
+      tabIndex={-1}
       className={`figure w-[13ch] bg-transparent px-1 text-[23px]! outline-none ${state === 'recording' ? 'text-rec' : ''}`}
     />
   );
@@ -86,25 +150,42 @@ function RecordState() {
   const { sampleRate } = doc.format;
   const armed = doc.tracks.filter((t) => t.armed);
   useFrame(() => {
-    if (elapsed.current) elapsed.current.textContent = ((position() - useTransport.getState().position) / sampleRate).toFixed(1);
+    if (elapsed.current)
+      elapsed.current.textContent = ((position() - useTransport.getState().position) / sampleRate).toFixed(1);
   });
   if (state === 'recording') {
     const trouble = running.some((t) => t.trouble);
     return (
       <div className="font-[620] text-rec" role="status">
-        Recording{running[0]?.number ? ` take ${running.map((t) => t.number).join(', ')}` : ''} · <span ref={elapsed} className="figure" /> s
+        Recording{running[0]?.number ? ` take ${running.map((t) => t.number).join(', ')}` : ''} ·{' '}
+        <span ref={elapsed} className="figure" /> s
         {trouble && <span className="ml-2 text-warn">kept in this browser</span>}
       </div>
     );
   }
   const lines = armed.flatMap((t) => t.inputs).filter((l): l is string => l !== null);
-  const heard = lines.filter((id) => list.some((d) => d.slot >= 0 && d.lines.some((_, c) => lineId(d.id, c) === id && recentLevel(`device/${d.slot}/${c}`) > -60)));
+  const heard = lines.filter((id) =>
+    list.some(
+      (d) =>
+        d.slot >= 0 && d.lines.some((_, c) => lineId(d.id, c) === id && recentLevel(`device/${d.slot}/${c}`) > -60),
+    ),
+  );
   return (
     <div className="flex gap-2">
-      <span className="text-quiet">{armed.length === 0 ? 'no track armed' : armed.length === 1 ? `${armed[0]!.name} armed` : `${armed.length} tracks armed`}</span>
+      <span className="text-quiet">
+        {armed.length === 0
+          ? 'no track armed'
+          : armed.length === 1
+            ? `${armed[0]!.name} armed`
+            : `${armed.length} tracks armed`}
+      </span>
       {heard.length > 0 && <span className="text-fine">signal</span>}
       {running.length > 0 && <span className="text-warn">finishing take…</span>}
-      {misses > 0 && <span className="text-warn" title="Blocks that waited for samples">{misses} late</span>}
+      {misses > 0 && (
+        <span className="text-warn" title="Blocks that waited for samples">
+          {misses} late
+        </span>
+      )}
     </div>
   );
 }
@@ -135,8 +216,18 @@ function Loudness() {
   });
   return (
     <div className="w-[104px] text-right leading-tight" title="Integrated loudness since rolling began, and short-term">
-      <div><span ref={whole} className="figure text-[15px]!" data-testid="reference-loudness">–∞</span> <span className="small text-quiet">LUFS</span></div>
-      <div className="small text-quiet">short <span ref={short} className="figure">–∞</span></div>
+      <div>
+        <span ref={whole} className="figure text-[15px]!" data-testid="reference-loudness">
+          –∞
+        </span>{' '}
+        <span className="small text-quiet">LUFS</span>
+      </div>
+      <div className="small text-quiet">
+        short{' '}
+        <span ref={short} className="figure">
+          –∞
+        </span>
+      </div>
     </div>
   );
 }

@@ -11,13 +11,26 @@ export function RollQuestion() {
   const now = asked ? byGrade(rollCheck(doc, live())) : [];
   const grave = now.filter((c) => c.grade !== 'note');
   return (
-    <Dialog open={asked !== null} onClose={dismissAsked} title={grave.length ? 'Before recording' : 'Ready to record'} note={grave.length ? 'Nothing has been recorded yet.' : 'Nothing stands in the way any more.'}>
+    <Dialog
+      open={asked !== null}
+      onClose={dismissAsked}
+      title={grave.length ? 'Before recording' : 'Ready to record'}
+      note={grave.length ? 'Nothing has been recorded yet.' : 'Nothing stands in the way any more.'}
+    >
       <div className="flex flex-col gap-2.5">
-        {now.map((c) => <CheckCard key={c.id} check={c} />)}
+        {now.map((c) => (
+          <CheckCard key={c.id} check={c} />
+        ))}
       </div>
       <div className="mt-4 flex justify-end gap-2">
-        <button className="btn btn-bare" onClick={dismissAsked}>Not now</button>
-        <button className={`btn ${grave.length ? '' : 'btn-main'}`} disabled={!doc.tracks.some((t) => t.armed)} onClick={() => void record(true)}>
+        <button className="btn btn-bare" onClick={dismissAsked}>
+          Not now
+        </button>
+        <button
+          className={`btn ${grave.length ? '' : 'btn-main'}`}
+          disabled={!doc.tracks.some((t) => t.armed)}
+          onClick={() => void record(true)}
+        >
           {grave.length ? 'Record anyway' : 'Record'}
         </button>
       </div>

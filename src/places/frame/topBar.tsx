@@ -10,7 +10,12 @@ import { frameRate } from '@/core/units';
 import { CheckList, Tip } from '@/parts';
 import { PLACES } from './places';
 
-const DOTS: Record<Dot, string> = { grey: 'var(--line)', green: 'var(--fine)', amber: 'var(--warn)', red: 'var(--stop)' };
+const DOTS: Record<Dot, string> = {
+  grey: 'var(--line)',
+  green: 'var(--fine)',
+  amber: 'var(--warn)',
+  red: 'var(--stop)',
+};
 
 export function TopBar({ session }: { session: string }) {
   const doc = useDoc();
@@ -20,28 +25,58 @@ export function TopBar({ session }: { session: string }) {
   const { sampleRate, wordLength, frameRate: fps, layout } = doc.format;
   return (
     <header className="flex items-center gap-4 border-b px-4">
-      <Link href={`/s/${session}/brief`} className="mr-3 whitespace-nowrap text-[14px] font-[640] tracking-[0.14em]" style={{ fontStretch: '125%' }}>WIDE·ROOM</Link>
+      <Link
+        href={`/s/${session}/brief`}
+        className="mr-3 whitespace-nowrap text-[14px] font-[640] tracking-[0.14em]"
+        style={{ fontStretch: '125%' }}
+      >
+        WIDE·ROOM
+      </Link>
       <nav aria-label="Places" className="flex items-center gap-2">
         {PLACES.map((p, i) => (
           <Fragment key={p.id}>
             {i > 0 && <span className="h-px w-3.5 bg-line" />}
             <Link
-              href={`/s/${session}/${p.id}`} aria-current={at === p.id ? 'page' : undefined} title={`${p.name} (${p.key})`}
+              href={`/s/${session}/${p.id}`}
+              aria-current={at === p.id ? 'page' : undefined}
+              title={`${p.name} (${p.key})`}
               className={`flex h-[34px] items-center gap-2 border-b-2 px-0.5 text-[13.5px] ${at === p.id ? 'border-brass font-[560]' : 'border-transparent text-quiet hover:text-text'}`}
             >
-              <span className="size-[8px] rounded-full" style={{ background: dots ? DOTS[dots[p.id]] : 'var(--line)' }} data-dot={dots?.[p.id]} />
+              <span
+                className="size-[8px] rounded-full"
+                style={{ background: dots ? DOTS[dots[p.id]] : 'var(--line)' }}
+                data-dot={dots?.[p.id]}
+              />
               {p.name}
             </Link>
           </Fragment>
         ))}
       </nav>
       <div className="ml-auto flex min-w-0 items-center gap-1">
-        {!online && <span className="small mr-2 whitespace-nowrap text-warn" role="status">server away, nothing is lost</span>}
+        {!online && (
+          <span className="small mr-2 whitespace-nowrap text-warn" role="status">
+            server away, nothing is lost
+          </span>
+        )}
         <Tip text={undo ? `Undo: ${undo}` : 'Nothing to undo'} keys="mod+z">
-          <button aria-label="Undo" className="btn btn-bare px-1.5!" disabled={!undo} onClick={() => void travel('undo')}><Undo2 size={15} /></button>
+          <button
+            aria-label="Undo"
+            className="btn btn-bare px-1.5!"
+            disabled={!undo}
+            onClick={() => void travel('undo')}
+          >
+            <Undo2 size={15} />
+          </button>
         </Tip>
         <Tip text={redo ? `Redo: ${redo}` : 'Nothing to redo'} keys="mod+shift+z">
-          <button aria-label="Redo" className="btn btn-bare px-1.5!" disabled={!redo} onClick={() => void travel('redo')}><Redo2 size={15} /></button>
+          <button
+            aria-label="Redo"
+            className="btn btn-bare px-1.5!"
+            disabled={!redo}
+            onClick={() => void travel('redo')}
+          >
+            <Redo2 size={15} />
+          </button>
         </Tip>
       </div>
       <div className="min-w-0 text-right leading-tight">
@@ -52,9 +87,15 @@ export function TopBar({ session }: { session: string }) {
       </div>
       <ChecksButton checks={checks} />
       <Tip text="Lights up or down" keys="l">
-        <button aria-label="Lights up or down" className="btn btn-bare px-1.5!" onClick={toggleScheme}><Lightbulb size={15} /></button>
+        <button aria-label="Lights up or down" className="btn btn-bare px-1.5!" onClick={toggleScheme}>
+          <Lightbulb size={15} />
+        </button>
       </Tip>
-      <button className="btn" aria-label="Search for an action" onClick={() => useCommands.setState({ searchOpen: true })}>
+      <button
+        className="btn"
+        aria-label="Search for an action"
+        onClick={() => useCommands.setState({ searchOpen: true })}
+      >
         <Search size={14} className="text-quiet" />
         <kbd className="figure text-quiet">Ctrl K</kbd>
       </button>
@@ -64,7 +105,11 @@ export function TopBar({ session }: { session: string }) {
 
 function ChecksButton({ checks }: { checks: Check[] }) {
   const counted = checks.filter((c) => c.grade !== 'note');
-  const colour = counted.some((c) => c.grade === 'stop') ? 'var(--stop)' : counted.length ? 'var(--warn)' : 'var(--fine)';
+  const colour = counted.some((c) => c.grade === 'stop')
+    ? 'var(--stop)'
+    : counted.length
+      ? 'var(--warn)'
+      : 'var(--fine)';
   return (
     <Popover.Root>
       <Popover.Trigger className="btn whitespace-nowrap" aria-label={`${counted.length} checks`}>

@@ -1,5 +1,16 @@
 'use client';
-import { BaseEdge, getBezierPath, Handle, Position, ReactFlow, type Connection, type Edge, type EdgeProps, type Node, type NodeProps } from '@xyflow/react';
+import {
+  BaseEdge,
+  getBezierPath,
+  Handle,
+  Position,
+  ReactFlow,
+  type Connection,
+  type Edge,
+  type EdgeProps,
+  type Node,
+  type NodeProps,
+} from '@xyflow/react';
 import '@xyflow/react/dist/base.css';
 import { Headphones } from 'lucide-react';
 import { memo, useMemo } from 'react';
@@ -25,8 +36,11 @@ const LineBox = memo(function LineBox({ data }: NodeProps<LineNode>) {
   const keys = [`device/${device.slot}/${channel}`];
   return (
     <button
-      className={`flex h-[50px] items-center gap-3 rounded-md border bg-panel px-3 text-left ${selected ? 'border-brass' : ''}`} style={{ width: LINE_WIDTH }}
-      onClick={() => select({ kind: 'line', id })} data-line={id} aria-label={`Line ${channel + 1}, ${name}`}
+      className={`flex h-[50px] items-center gap-3 rounded-md border bg-panel px-3 text-left ${selected ? 'border-brass' : ''}`}
+      style={{ width: LINE_WIDTH }}
+      onClick={() => select({ kind: 'line', id })}
+      data-line={id}
+      aria-label={`Line ${channel + 1}, ${name}`}
     >
       <span className="figure w-[2ch] text-quiet">{channel + 1}</span>
       <span className="min-w-0 flex-1">
@@ -52,16 +66,34 @@ const HEARING: { value: InputHearing; label: string }[] = [
 const TrackBox = memo(function TrackBox({ data: { track } }: NodeProps<TrackNode>) {
   const labels = layoutOf(track.layout).speakers.map((s) => s.label);
   return (
-    <div className="relative flex items-center gap-3 rounded-md border bg-panel px-3" style={{ width: TRACK_WIDTH, height: heightOf(track) }} data-track={track.id}>
+    <div
+      className="relative flex items-center gap-3 rounded-md border bg-panel px-3"
+      style={{ width: TRACK_WIDTH, height: heightOf(track) }}
+      data-track={track.id}
+    >
       <ArmButton track={track} />
       <span className="min-w-0 flex-1">
         <b className="block truncate font-[580]">{track.name}</b>
         <span className="small block text-quiet">{layoutOf(track.layout).name} · processed + dry copy</span>
       </span>
       <Headphones size={14} className="text-quiet" />
-      <Choice look="bare" label={`When the input of ${track.name} is heard`} value={track.hearing} options={HEARING} onChange={(hearing) => edit({ type: 'setTrack', track: track.id, hearing })} className="small nodrag text-quiet" />
+      <Choice
+        look="bare"
+        label={`When the input of ${track.name} is heard`}
+        value={track.hearing}
+        options={HEARING}
+        onChange={(hearing) => edit({ type: 'setTrack', track: track.id, hearing })}
+        className="small nodrag text-quiet"
+      />
       {labels.map((label, c) => (
-        <Handle key={c} type="target" position={Position.Left} id={String(c)} style={{ top: channelTop(track, c) }} title={labels.length > 1 ? `${track.name} ${label}` : track.name} />
+        <Handle
+          key={c}
+          type="target"
+          position={Position.Left}
+          id={String(c)}
+          style={{ top: channelTop(track, c) }}
+          title={labels.length > 1 ? `${track.name} ${label}` : track.name}
+        />
       ))}
     </div>
   );
@@ -70,8 +102,11 @@ const TrackBox = memo(function TrackBox({ data: { track } }: NodeProps<TrackNode
 export function ArmButton({ track }: { track: Track }) {
   return (
     <button
-      aria-label={`Arm ${track.name}`} aria-pressed={track.armed} title={track.armed ? 'Disarm' : 'Arm for recording'}
-      className="nodrag grid size-[20px] shrink-0 place-items-center rounded-full border-[1.5px]" style={{ borderColor: track.armed ? 'var(--rec)' : 'var(--line)' }}
+      aria-label={`Arm ${track.name}`}
+      aria-pressed={track.armed}
+      title={track.armed ? 'Disarm' : 'Arm for recording'}
+      className="nodrag grid size-[20px] shrink-0 place-items-center rounded-full border-[1.5px]"
+      style={{ borderColor: track.armed ? 'var(--rec)' : 'var(--line)' }}
       onClick={(e) => {
         e.stopPropagation();
         arm(track.id);
@@ -88,7 +123,14 @@ const channelTop = (track: Track, c: number): number => (heightOf(track) * (c + 
 function Cord(props: EdgeProps) {
   const [path] = getBezierPath({ ...props, curvature: 0.4 });
   const colour = props.selected ? 'var(--brass)' : (props.data?.colour as string);
-  return <BaseEdge id={props.id} path={path} style={{ stroke: colour, strokeWidth: props.selected ? 3 : 2 }} interactionWidth={18} />;
+  return (
+    <BaseEdge
+      id={props.id}
+      path={path}
+      style={{ stroke: colour, strokeWidth: props.selected ? 3 : 2 }}
+      interactionWidth={18}
+    />
+  );
 }
 
 const nodeTypes = { line: LineBox, track: TrackBox };
@@ -96,12 +138,21 @@ const edgeTypes = { cord: Cord };
 
 function nodesOf(doc: SessionDoc, device: DeviceState): (LineNode | TrackNode)[] {
   const lines = device.lines.map((given, channel): LineNode => ({
-    id: lineId(device.id, channel), type: 'line', position: { x: 16, y: 8 + channel * LINE_STEP }, draggable: false,
+    id: lineId(device.id, channel),
+    type: 'line',
+    position: { x: 16, y: 8 + channel * LINE_STEP },
+    draggable: false,
     data: { device, channel, name: doc.lines.find((l) => l.id === lineId(device.id, channel))?.name ?? given },
   }));
   let y = 8;
   const tracks = doc.tracks.map((track): TrackNode => {
-    const node: TrackNode = { id: track.id, type: 'track', position: { x: TRACK_X, y }, draggable: false, data: { track } };
+    const node: TrackNode = {
+      id: track.id,
+      type: 'track',
+      position: { x: TRACK_X, y },
+      draggable: false,
+      data: { track },
+    };
     y += heightOf(track) + TRACK_STEP - 46;
     return node;
   });
@@ -113,7 +164,18 @@ function cordsOf(doc: SessionDoc, device: DeviceState): Edge[] {
     track.inputs.flatMap((line, channel) => {
       if (!line || !line.startsWith(`${device.id}/`)) return [];
       const colour = track.armed ? 'var(--rec)' : 'var(--quiet)';
-      return [{ id: `${track.id}:${channel}`, type: 'cord', source: line, sourceHandle: 'out', target: track.id, targetHandle: String(channel), data: { colour }, reconnectable: 'target' as const }];
+      return [
+        {
+          id: `${track.id}:${channel}`,
+          type: 'cord',
+          source: line,
+          sourceHandle: 'out',
+          target: track.id,
+          targetHandle: String(channel),
+          data: { colour },
+          reconnectable: 'target' as const,
+        },
+      ];
     }),
   );
 }
@@ -137,15 +199,33 @@ export function CordBoard() {
   return (
     <div className="min-h-0 flex-1" data-testid="cords">
       <ReactFlow
-        nodes={nodes} edges={edges} nodeTypes={nodeTypes} edgeTypes={edgeTypes}
-        onConnect={join} onEdgesDelete={(gone) => gone.forEach((e) => apart(e.id))}
+        nodes={nodes}
+        edges={edges}
+        nodeTypes={nodeTypes}
+        edgeTypes={edgeTypes}
+        onConnect={join}
+        onEdgesDelete={(gone) => gone.forEach((e) => apart(e.id))}
         onReconnect={(old, c) => {
           apart(old.id);
           join(c);
         }}
-        nodesDraggable={false} zoomOnScroll={false} zoomOnPinch={false} zoomOnDoubleClick={false} panOnDrag={false} panOnScroll panOnScrollMode={'vertical' as never}
-        translateExtent={[[0, 0], [960, Math.max(bottom, 560)]]} minZoom={1} maxZoom={1} connectionRadius={28} connectionLineStyle={{ stroke: 'var(--brass)', strokeWidth: 2.5 }}
-        deleteKeyCode={['Delete', 'Backspace']} proOptions={{ hideAttribution: true }}
+        nodesDraggable={false}
+        zoomOnScroll={false}
+        zoomOnPinch={false}
+        zoomOnDoubleClick={false}
+        panOnDrag={false}
+        panOnScroll
+        panOnScrollMode={'vertical' as never}
+        translateExtent={[
+          [0, 0],
+          [960, Math.max(bottom, 560)],
+        ]}
+        minZoom={1}
+        maxZoom={1}
+        connectionRadius={28}
+        connectionLineStyle={{ stroke: 'var(--brass)', strokeWidth: 2.5 }}
+        deleteKeyCode={['Delete', 'Backspace']}
+        proOptions={{ hideAttribution: true }}
       />
     </div>
   );

@@ -15,33 +15,64 @@ export function DeviceBar() {
     <div className="flex items-center gap-3 px-4 pb-2 pt-3.5">
       <Cable size={15} className="text-quiet" />
       <Choice
-        label="Input device" value={device.id} className="w-[270px]!" onChange={showDevice}
-        options={list.map((d) => ({ value: d.id, label: d.name, note: d.state === 'on' ? 'on' : (d.unavailable ?? `${d.lines.length} ${d.lines.length === 1 ? 'line' : 'lines'}`) }))}
+        label="Input device"
+        value={device.id}
+        className="w-[270px]!"
+        onChange={showDevice}
+        options={list.map((d) => ({
+          value: d.id,
+          label: d.name,
+          note:
+            d.state === 'on' ? 'on' : (d.unavailable ?? `${d.lines.length} ${d.lines.length === 1 ? 'line' : 'lines'}`),
+        }))}
       />
       {device.state === 'on' ? (
-        <button className="btn" onClick={() => void switchOff(device.id)}><Power size={14} className="text-fine" /> Switch off</button>
+        <button className="btn" onClick={() => void switchOff(device.id)}>
+          <Power size={14} className="text-fine" /> Switch off
+        </button>
       ) : (
-        <button className="btn btn-main" disabled={device.state === 'starting' || device.unavailable !== null} onClick={() => void switchOn(device.id)}>
+        <button
+          className="btn btn-main"
+          disabled={device.state === 'starting' || device.unavailable !== null}
+          onClick={() => void switchOn(device.id)}
+        >
           <Power size={14} /> {device.state === 'starting' ? 'Starting…' : 'Switch on'}
         </button>
       )}
       <span className="small flex items-center gap-2 text-quiet" role="status">
         {device.state === 'on' ? (
           <>
-            <span className="size-[7px] rounded-full" style={{ background: wrongRate ? 'var(--warn)' : 'var(--fine)' }} />
-            {device.sampleRate ? `${device.sampleRate / 1000} kHz` : 'rate unknown'} · {device.channels} {device.channels === 1 ? 'line' : 'lines'} in
+            <span
+              className="size-[7px] rounded-full"
+              style={{ background: wrongRate ? 'var(--warn)' : 'var(--fine)' }}
+            />
+            {device.sampleRate ? `${device.sampleRate / 1000} kHz` : 'rate unknown'} · {device.channels}{' '}
+            {device.channels === 1 ? 'line' : 'lines'} in
             {wrongRate && ` · the session is at ${doc.format.sampleRate / 1000} kHz: the browser converts`}
           </>
         ) : (
-          device.trouble ?? device.unavailable ?? 'off'
+          (device.trouble ?? device.unavailable ?? 'off')
         )}
-        {others > 0 && <span>· {others} other {others === 1 ? 'device' : 'devices'} on</span>}
+        {others > 0 && (
+          <span>
+            · {others} other {others === 1 ? 'device' : 'devices'} on
+          </span>
+        )}
       </span>
       <div className="ml-auto flex items-center gap-2">
-        {unnamed && <button className="btn btn-bare" onClick={() => void allowInputs()}>Use this computer&apos;s inputs…</button>}
+        {unnamed && (
+          <button className="btn btn-bare" onClick={() => void allowInputs()}>
+            Use this computer&apos;s inputs…
+          </button>
+        )}
         <Segments
-          label="Listening on" value={doc.settings.listening} onChange={(listening) => edit({ type: 'setSession', listening })}
-          options={[{ value: 'headphones', label: 'headphones' }, { value: 'loudspeakers', label: 'loudspeakers' }]}
+          label="Listening on"
+          value={doc.settings.listening}
+          onChange={(listening) => edit({ type: 'setSession', listening })}
+          options={[
+            { value: 'headphones', label: 'headphones' },
+            { value: 'loudspeakers', label: 'loudspeakers' },
+          ]}
         />
       </div>
     </div>

@@ -9,7 +9,12 @@ export function LineInspector({ line: selected }: { line: string | null }) {
   const id = selected ?? doc.lines.find((l) => l.device === shown)?.id ?? null;
   const device = list.find((d) => id?.startsWith(`${d.id}/`));
   const channel = id ? Number(id.split('/').at(-1)) - 1 : -1;
-  if (!id || !device) return <p className="small pr-6 text-quiet">Choose a line to see its chain. Pull a cord from a line to a track to record it.</p>;
+  if (!id || !device)
+    return (
+      <p className="small pr-6 text-quiet">
+        Choose a line to see its chain. Pull a cord from a line to a track to record it.
+      </p>
+    );
   const line = doc.lines.find((l) => l.id === id);
   const tracks = doc.tracks.filter((t) => t.inputs.includes(id));
   const takes = doc.tracks.filter((t) => t.inputs.includes(id)).flatMap((t) => t.takes.map((k) => k.number));
@@ -17,9 +22,20 @@ export function LineInspector({ line: selected }: { line: string | null }) {
   if (!line) {
     return (
       <>
-        <h2 className="title pr-6">Line {channel + 1} · {device.lines[channel]}</h2>
-        <p className="small mt-2 text-quiet">Not patched yet. With a cord to a track it gets a chain: low cut, gate, compressor.</p>
-        <button className="btn mt-3" onClick={() => edit({ type: 'addLine', device: device.id, channel, name: device.lines[channel] ?? `Line ${channel + 1}` })}>Prepare its chain</button>
+        <h2 className="title pr-6">
+          Line {channel + 1} · {device.lines[channel]}
+        </h2>
+        <p className="small mt-2 text-quiet">
+          Not patched yet. With a cord to a track it gets a chain: low cut, gate, compressor.
+        </p>
+        <button
+          className="btn mt-3"
+          onClick={() =>
+            edit({ type: 'addLine', device: device.id, channel, name: device.lines[channel] ?? `Line ${channel + 1}` })
+          }
+        >
+          Prepare its chain
+        </button>
       </>
     );
   }
@@ -28,8 +44,16 @@ export function LineInspector({ line: selected }: { line: string | null }) {
       <h2 className="title flex items-baseline gap-1.5 pr-6">
         <span className="whitespace-nowrap">Line {channel + 1} ·</span>
         <input
-          aria-label="Name of the line" defaultValue={line.name} key={line.name} maxLength={60} className="min-w-0 flex-1 rounded-[4px] border border-transparent bg-transparent px-1 hover:border-line focus:border-brass focus:outline-none"
-          onBlur={(e) => e.target.value.trim() && e.target.value !== line.name && edit({ type: 'nameLine', line: id, name: e.target.value.trim() })}
+          aria-label="Name of the line"
+          defaultValue={line.name}
+          key={line.name}
+          maxLength={60}
+          className="min-w-0 flex-1 rounded-[4px] border border-transparent bg-transparent px-1 hover:border-line focus:border-brass focus:outline-none"
+          onBlur={(e) =>
+            e.target.value.trim() &&
+            e.target.value !== line.name &&
+            edit({ type: 'nameLine', line: id, name: e.target.value.trim() })
+          }
           onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
         />
       </h2>
@@ -50,7 +74,8 @@ export function LineInspector({ line: selected }: { line: string | null }) {
       <ChainView owner={{ kind: 'line', id }} />
       <p className="small mt-4 border-t pt-3 text-quiet">
         Recorded: what comes out of the chain, with an untouched copy of the line beside it.
-        {takes.length > 0 && ` ${takes.length} ${takes.length === 1 ? 'take' : 'takes'} went through it; each keeps the setting it had.`}
+        {takes.length > 0 &&
+          ` ${takes.length} ${takes.length === 1 ? 'take' : 'takes'} went through it; each keeps the setting it had.`}
       </p>
     </>
   );

@@ -22,8 +22,16 @@ export function PatchInput() {
         }
       }}
     >
-      <input aria-label="Patch by typing" className="field figure w-[240px]!" placeholder="1 > Pilot, or 5-6 > Boat" value={text} onChange={(e) => setText(e.target.value)} />
-      <button className="btn" disabled={!text.trim()}>Patch</button>
+      <input
+        aria-label="Patch by typing"
+        className="field figure w-[240px]!"
+        placeholder="1 > Pilot, or 5-6 > Boat"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+      />
+      <button className="btn" disabled={!text.trim()}>
+        Patch
+      </button>
     </form>
   );
 }

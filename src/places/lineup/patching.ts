@@ -3,11 +3,26 @@ import type { DeviceState } from '@/client';
 import { lineId, type EditJson, type SessionDoc } from '@/core/session';
 
 /** Edits that patch a device's line to a track channel, making the line known first. */
-export function patchEdits(doc: SessionDoc, device: DeviceState, line: number, track: string, channel: number): EditJson[] {
+export function patchEdits(
+  doc: SessionDoc,
+  device: DeviceState,
+  line: number,
+  track: string,
+  channel: number,
+): EditJson[] {
   const id = lineId(device.id, line);
   const known = doc.lines.some((l) => l.id === id);
   return [
-    ...(known ? [] : [{ type: 'addLine' as const, device: device.id, channel: line, name: device.lines[line] ?? `Line ${line + 1}` }]),
+    ...(known
+      ? []
+      : [
+          {
+            type: 'addLine' as const,
+            device: device.id,
+            channel: line,
+            name: device.lines[line] ?? `Line ${line + 1}`,
+          },
+        ]),
     { type: 'patch', track, channel, line: id },
   ];
 }
@@ -24,11 +39,19 @@ export function readPatch(doc: SessionDoc, device: DeviceState, text: string): E
   const from = Number(match[1]) - 1;
   const to = match[2] ? Number(match[2]) - 1 : from;
   const name = match[3]!.toLowerCase();
-  const track = doc.tracks.find((t) => t.name.toLowerCase() === name) ?? doc.tracks.find((t) => t.name.toLowerCase().startsWith(name));
+  const track =
+    doc.tracks.find((t) => t.name.toLowerCase() === name) ??
+    doc.tracks.find((t) => t.name.toLowerCase().startsWith(name));
   if (!track) throw new RangeError(`There is no track "${match[3]}". Nothing was patched.`);
-  if (from < 0 || to < from || to >= device.lines.length) throw new RangeError(`${device.name} has lines 1 to ${device.lines.length}. Nothing was patched.`);
+  if (from < 0 || to < from || to >= device.lines.length)
+    throw new RangeError(`${device.name} has lines 1 to ${device.lines.length}. Nothing was patched.`);
   const count = to - from + 1;
-  if (count > track.inputs.length) throw new RangeError(`${track.name} is ${track.layout} and takes ${track.inputs.length} ${track.inputs.length === 1 ? 'line' : 'lines'}, not ${count}.`);
-  const clear = track.inputs.slice(0, count).map((_, channel): EditJson => ({ type: 'patch', track: track.id, channel, line: null }));
+  if (count > track.inputs.length)
+    throw new RangeError(
+      `${track.name} is ${track.layout} and takes ${track.inputs.length} ${track.inputs.length === 1 ? 'line' : 'lines'}, not ${count}.`,
+    );
+  const clear = track.inputs
+    .slice(0, count)
+    .map((_, channel): EditJson => ({ type: 'patch', track: track.id, channel, line: null }));
   return [...clear, ...Array.from({ length: count }, (_, i) => patchEdits(doc, device, from + i, track.id, i)).flat()];
 }

@@ -22,18 +22,50 @@ export function LoudnessChart({ print }: { print: PrintFacts }) {
       const { sampleRate } = doc.format;
       const seconds = (print.end - print.start) / sampleRate;
       const trace = (name: string, values: number[], first: number, width: number, c: string) => ({
-        type: 'scatter', mode: 'lines', name, y: values, x: values.map((_, i) => first + i * loudness.step), line: { width, color: c }, hovertemplate: '%{y:.1f} LUFS<extra>' + name + '</extra>',
+        type: 'scatter',
+        mode: 'lines',
+        name,
+        y: values,
+        x: values.map((_, i) => first + i * loudness.step),
+        line: { width, color: c },
+        hovertemplate: '%{y:.1f} LUFS<extra>' + name + '</extra>',
       });
       const marks = Array.from({ length: 5 }, (_, i) => (seconds * i) / 4);
       void Plotly.react(
         el,
-        [trace('momentary', loudness.momentary, 0.4, 1, colour('signal')), trace('short-term', loudness.shortTerm, 3, 2, colour('text'))],
+        [
+          trace('momentary', loudness.momentary, 0.4, 1, colour('signal')),
+          trace('short-term', loudness.shortTerm, 3, 2, colour('text')),
+        ],
         {
-          margin: { l: 34, r: 12, t: 4, b: 24 }, height: 176, paper_bgcolor: 'transparent', plot_bgcolor: 'transparent', showlegend: false,
+          margin: { l: 34, r: 12, t: 4, b: 24 },
+          height: 176,
+          paper_bgcolor: 'transparent',
+          plot_bgcolor: 'transparent',
+          showlegend: false,
           font: { family: 'Martian Mono Variable', size: 10.5, color: colour('quiet') },
-          xaxis: { range: [0, seconds], tickvals: marks, ticktext: marks.map((m) => timecodeOf(doc, print.start + Math.round(m * sampleRate)).slice(0, 8)), gridcolor: colour('line'), zeroline: false, fixedrange: true },
+          xaxis: {
+            range: [0, seconds],
+            tickvals: marks,
+            ticktext: marks.map((m) => timecodeOf(doc, print.start + Math.round(m * sampleRate)).slice(0, 8)),
+            gridcolor: colour('line'),
+            zeroline: false,
+            fixedrange: true,
+          },
           yaxis: { range: [-50, -8], gridcolor: colour('line'), zeroline: false, fixedrange: true, dtick: 10 },
-          shapes: [{ type: 'rect', xref: 'paper', x0: 0, x1: 1, y0: doc.limits.target - doc.limits.tolerance, y1: doc.limits.target + doc.limits.tolerance, fillcolor: colour('fine'), opacity: 0.35, line: { width: 0 } }],
+          shapes: [
+            {
+              type: 'rect',
+              xref: 'paper',
+              x0: 0,
+              x1: 1,
+              y0: doc.limits.target - doc.limits.tolerance,
+              y1: doc.limits.target + doc.limits.tolerance,
+              fillcolor: colour('fine'),
+              opacity: 0.35,
+              line: { width: 0 },
+            },
+          ],
         },
         { displayModeBar: false, responsive: true },
       );
@@ -44,8 +76,11 @@ export function LoudnessChart({ print }: { print: PrintFacts }) {
   }, [proof, doc, print, scheme]);
   return (
     <section aria-label="Loudness of the reference" data-testid="loudness-chart">
-      <h3 className="flex items-baseline justify-between font-[600]">Loudness of the reference
-        <span className="small font-[420] text-quiet">momentary thin, short-term bold, target {doc.limits.target} ±{doc.limits.tolerance}</span>
+      <h3 className="flex items-baseline justify-between font-[600]">
+        Loudness of the reference
+        <span className="small font-[420] text-quiet">
+          momentary thin, short-term bold, target {doc.limits.target} ±{doc.limits.tolerance}
+        </span>
       </h3>
       <div ref={target} className="w-full" />
     </section>

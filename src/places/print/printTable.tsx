@@ -23,8 +23,16 @@ export function PrintTable({ print }: { print: PrintFacts | undefined }) {
     <table className="mt-2 w-full" data-testid="print-table">
       <thead>
         <tr className="small border-b text-left text-quiet [&_th]:py-1.5 [&_th]:font-[420]">
-          <th className="pl-1">what</th><th>file</th><th>format</th><th className="text-right">start</th><th className="text-right">length</th>
-          <th className="text-right">LUFS</th><th className="text-right">LU</th><th className="text-right">dBTP</th><th className="text-right">silence</th><th className="pl-4">against the brief</th>
+          <th className="pl-1">what</th>
+          <th>file</th>
+          <th>format</th>
+          <th className="text-right">start</th>
+          <th className="text-right">length</th>
+          <th className="text-right">LUFS</th>
+          <th className="text-right">LU</th>
+          <th className="text-right">dBTP</th>
+          <th className="text-right">silence</th>
+          <th className="pl-4">against the brief</th>
         </tr>
       </thead>
       <tbody>
@@ -36,24 +44,50 @@ export function PrintTable({ print }: { print: PrintFacts | undefined }) {
           const findings = proof?.findings ?? [];
           const worst = findings.some((f) => f.grade === 'stop') ? 'stop' : findings.length ? 'warn' : null;
           return (
-            <tr key={id} className="h-[29px] border-b" data-print={id} style={worst ? { background: `color-mix(in oklab, ${GRADE_COLOUR[worst]} 11%, transparent)` } : {}}>
-              <td className="pl-1"><span className="flex items-center gap-2 whitespace-nowrap font-[560]">
-                {bus && bus.kind !== 'reference' && <StemTag bus={bus} />}
-                {bus?.kind === 'reference' ? (d && d.layout !== bus.layout ? 'Fold-down' : bus.name) : (bus?.name ?? id)}
-              </span></td>
+            <tr
+              key={id}
+              className="h-[29px] border-b"
+              data-print={id}
+              style={worst ? { background: `color-mix(in oklab, ${GRADE_COLOUR[worst]} 11%, transparent)` } : {}}
+            >
+              <td className="pl-1">
+                <span className="flex items-center gap-2 whitespace-nowrap font-[560]">
+                  {bus && bus.kind !== 'reference' && <StemTag bus={bus} />}
+                  {bus?.kind === 'reference'
+                    ? d && d.layout !== bus.layout
+                      ? 'Fold-down'
+                      : bus.name
+                    : (bus?.name ?? id)}
+                </span>
+              </td>
               <td className="figure text-quiet">{proof?.file ?? name(id)}</td>
-              <td className="figure whitespace-nowrap text-quiet">{facts ? `${facts.layout} ${facts.sampleRate / 1000}/${facts.bits}` : d ? layoutOf(d.layout).name : ''}</td>
+              <td className="figure whitespace-nowrap text-quiet">
+                {facts ? `${facts.layout} ${facts.sampleRate / 1000}/${facts.bits}` : d ? layoutOf(d.layout).name : ''}
+              </td>
               <td className="figure text-right text-quiet">{facts && print ? timecodeOf(doc, print.start) : ''}</td>
               <td className="figure text-right">{facts ? formatDuration(facts.seconds) : '–'}</td>
               <td className="figure text-right">{facts ? formatDb(facts.integrated ?? -Infinity) : '–'}</td>
               <td className="figure text-right">{facts ? facts.range.toFixed(1) : '–'}</td>
               <td className="figure text-right">{facts ? formatDb(facts.truePeak ?? -Infinity) : '–'}</td>
-              <td className="figure text-right">{facts ? (facts.silent ? 'all' : `${facts.longestSilence.toFixed(1)} s`) : '–'}</td>
+              <td className="figure text-right">
+                {facts ? (facts.silent ? 'all' : `${facts.longestSilence.toFixed(1)} s`) : '–'}
+              </td>
               <td className="pl-4">
                 {proof ? (
-                  <span className="flex items-center gap-2"><span className="size-[7px] shrink-0 rounded-full" style={{ background: worst ? GRADE_COLOUR[worst] : 'var(--fine)' }} />
-                    <span className="small leading-tight">{findings.length ? findings.map((f) => f.text).join('; ') : 'as agreed'}</span></span>
-                ) : <span className="small text-quiet">{print?.state === 'running' ? 'printing…' : 'not printed yet'}</span>}
+                  <span className="flex items-center gap-2">
+                    <span
+                      className="size-[7px] shrink-0 rounded-full"
+                      style={{ background: worst ? GRADE_COLOUR[worst] : 'var(--fine)' }}
+                    />
+                    <span className="small leading-tight">
+                      {findings.length ? findings.map((f) => f.text).join('; ') : 'as agreed'}
+                    </span>
+                  </span>
+                ) : (
+                  <span className="small text-quiet">
+                    {print?.state === 'running' ? 'printing…' : 'not printed yet'}
+                  </span>
+                )}
               </td>
             </tr>
           );

@@ -37,29 +37,63 @@ export function PrintView() {
       toast.error((error as Error).message);
     }
   }
-  useEffect(() => offer('print', [{ id: 'print', label: 'Print all files of the brief', keys: 'p', group: 'Print', run: () => void start(false) }]));
+  useEffect(() =>
+    offer('print', [
+      { id: 'print', label: 'Print all files of the brief', keys: 'p', group: 'Print', run: () => void start(false) },
+    ]),
+  );
 
   return (
     <>
       <div className="flex min-w-0 flex-1 flex-col overflow-y-auto px-5 py-3.5">
         <div className="flex items-center gap-3">
           {prints.length > 0 ? (
-            <Choice label="Print shown" look="bare" className="title" value={shown!.id} onChange={setChosen} options={prints.map((p) => ({ value: p.id, label: `Print ${p.version}`, note: p.state === 'done' ? '' : p.state }))} />
-          ) : <h2 className="title">First print</h2>}
+            <Choice
+              label="Print shown"
+              look="bare"
+              className="title"
+              value={shown!.id}
+              onChange={setChosen}
+              options={prints.map((p) => ({
+                value: p.id,
+                label: `Print ${p.version}`,
+                note: p.state === 'done' ? '' : p.state,
+              }))}
+            />
+          ) : (
+            <h2 className="title">First print</h2>
+          )}
           <span className="small flex items-center text-quiet">
-            <TimecodeField label="Print from" sample={doc.range.start} onChange={(s) => edit({ type: 'setRange', start: s, end: doc.range.end })} />→
-            <TimecodeField label="Print to" sample={doc.range.end} onChange={(e) => edit({ type: 'setRange', start: doc.range.start, end: e })} />
+            <TimecodeField
+              label="Print from"
+              sample={doc.range.start}
+              onChange={(s) => edit({ type: 'setRange', start: s, end: doc.range.end })}
+            />
+            →
+            <TimecodeField
+              label="Print to"
+              sample={doc.range.end}
+              onChange={(e) => edit({ type: 'setRange', start: doc.range.start, end: e })}
+            />
             {formatDuration((doc.range.end - doc.range.start) / doc.format.sampleRate)}
           </span>
           <span className="ml-auto flex gap-2">
             {shown?.state === 'done' && (
-              <a className="btn" href={`/api/prints/${shown.id}/archive`} download data-testid="archive"><Download size={14} /> Archive with checksums</a>
+              <a className="btn" href={`/api/prints/${shown.id}/archive`} download data-testid="archive">
+                <Download size={14} /> Archive with checksums
+              </a>
             )}
-            <button className="btn btn-main" disabled={running !== undefined} onClick={() => void start(false)}><Printer size={14} /> Print {doc.deliverables.length} files</button>
+            <button className="btn btn-main" disabled={running !== undefined} onClick={() => void start(false)}>
+              <Printer size={14} /> Print {doc.deliverables.length} files
+            </button>
           </span>
         </div>
         {running && <Progress print={running} />}
-        {shown?.message && <p className="mt-2 rounded-md border border-warn px-3 py-2" role="status">{shown.message}</p>}
+        {shown?.message && (
+          <p className="mt-2 rounded-md border border-warn px-3 py-2" role="status">
+            {shown.message}
+          </p>
+        )}
         <PrintTable print={shown} />
         {shown?.proof ? (
           <div className="mt-3 grid grid-cols-[minmax(0,1fr)_300px] gap-6">
@@ -67,22 +101,48 @@ export function PrintView() {
             <SumProof print={shown} />
           </div>
         ) : (
-          !running && <p className="small mt-4 text-quiet">All stems and the reference are printed in one pass, then each file is read back and measured. Work goes on meanwhile.</p>
+          !running && (
+            <p className="small mt-4 text-quiet">
+              All stems and the reference are printed in one pass, then each file is read back and measured. Work goes
+              on meanwhile.
+            </p>
+          )
         )}
       </div>
       <Inspector label="Brief and print check">
         <h2 className="title mb-2 pr-6">What the brief asks</h2>
         <dl className="[&_dd]:figure [&_div]:flex [&_div]:h-[30px] [&_div]:items-center [&_div]:justify-between [&_div]:border-b [&_dt]:text-quiet">
-          <div><dt>File</dt><dd>{doc.format.fileKind}</dd></div>
-          <div><dt>Rate, word</dt><dd>{doc.format.sampleRate / 1000} kHz, {doc.format.wordLength} bit</dd></div>
-          <div><dt>Channels</dt><dd>interleaved</dd></div>
-          <div><dt>Loudness</dt><dd>{formatDb(doc.limits.target)} ±{doc.limits.tolerance} LUFS</dd></div>
-          <div><dt>True peak</dt><dd>≤ {formatDb(doc.limits.truePeak)} dBTP</dd></div>
+          <div>
+            <dt>File</dt>
+            <dd>{doc.format.fileKind}</dd>
+          </div>
+          <div>
+            <dt>Rate, word</dt>
+            <dd>
+              {doc.format.sampleRate / 1000} kHz, {doc.format.wordLength} bit
+            </dd>
+          </div>
+          <div>
+            <dt>Channels</dt>
+            <dd>interleaved</dd>
+          </div>
+          <div>
+            <dt>Loudness</dt>
+            <dd>
+              {formatDb(doc.limits.target)} ±{doc.limits.tolerance} LUFS
+            </dd>
+          </div>
+          <div>
+            <dt>True peak</dt>
+            <dd>≤ {formatDb(doc.limits.truePeak)} dBTP</dd>
+          </div>
         </dl>
         <h2 className="title mb-2 mt-5">Print check</h2>
         <CheckList checks={checks} empty="Nothing stands in the way of a print." />
         {asked && stops.length > 0 && (
-          <button className="btn mt-3" onClick={() => void start(true)}>Print anyway</button>
+          <button className="btn mt-3" onClick={() => void start(true)}>
+            Print anyway
+          </button>
         )}
       </Inspector>
     </>

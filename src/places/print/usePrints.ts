@@ -22,12 +22,18 @@ export interface PrintFacts {
 export function usePrints(): PrintFacts[] {
   const id = useSession((s) => s.id);
   const client = useQueryClient();
-  const { data } = useQuery({ queryKey: ['prints', id], queryFn: () => ask<PrintFacts[]>(`/api/sessions/${id}/prints`), enabled: id !== null });
+  const { data } = useQuery({
+    queryKey: ['prints', id],
+    queryFn: () => ask<PrintFacts[]>(`/api/sessions/${id}/prints`),
+    enabled: id !== null,
+  });
   useEffect(
     () =>
       onPrint((event) => {
         const print = event as PrintFacts;
-        client.setQueryData<PrintFacts[]>(['prints', id], (list = []) => [print, ...list.filter((p) => p.id !== print.id)].sort((a, b) => b.version - a.version));
+        client.setQueryData<PrintFacts[]>(['prints', id], (list = []) =>
+          [print, ...list.filter((p) => p.id !== print.id)].sort((a, b) => b.version - a.version),
+        );
       }),
     [client, id],
   );

@@ -19,5 +19,9 @@ export function placeOf(x: number, y: number, before: Placement): Placement {
   const dy = SIZE.cy - y;
   const distance = Math.min(1, Math.hypot(dx, dy) / SIZE.radius);
   if (distance < CENTRE) return { ...before, distance: 0 };
-  return { ...before, distance: Math.round(distance * 100) / 100, azimuth: wrapDegrees(Math.round(Math.atan2(dx, dy) / RAD)) };
+  return {
+    ...before,
+    distance: Math.round(distance * 100) / 100,
+    azimuth: wrapDegrees(Math.round(Math.atan2(dx, dy) / RAD)),
+  };
 }

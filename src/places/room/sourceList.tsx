@@ -16,10 +16,18 @@ export function SourceList({ track }: { track: string | null }) {
           const placed = t.layout === 'mono' || t.layout === 'stereo';
           return (
             <li key={t.id} className="border-b">
-              <button className={`flex h-[28px] w-full items-center gap-2 text-left ${t.id === track ? 'text-brass' : ''}`} aria-current={t.id === track} onClick={() => select({ kind: 'track', id: t.id })}>
+              <button
+                className={`flex h-[28px] w-full items-center gap-2 text-left ${t.id === track ? 'text-brass' : ''}`}
+                aria-current={t.id === track}
+                onClick={() => select({ kind: 'track', id: t.id })}
+              >
                 {stem ? <StemTag bus={stem} /> : <span className="w-[27px] text-center text-warn">–</span>}
                 <span className="truncate">{t.name}</span>
-                <span className="figure ml-auto text-quiet">{placed ? `${t.placement.azimuth}° ${Math.round(t.placement.distance * 100)}%` : layoutOf(t.layout).name}</span>
+                <span className="figure ml-auto text-quiet">
+                  {placed
+                    ? `${t.placement.azimuth}° ${Math.round(t.placement.distance * 100)}%`
+                    : layoutOf(t.layout).name}
+                </span>
               </button>
             </li>
           );

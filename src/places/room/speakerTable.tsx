@@ -21,9 +21,12 @@ export function SpeakerTable({ track }: { track: Track | null }) {
       <table className="w-full">
         <thead>
           <tr className="small border-b text-left text-quiet [&_th]:py-1.5 [&_th]:font-[420]">
-            <th>speaker</th><th className="text-right">angle</th>
-            <th className="pl-4 text-right">{track ? `from ${track.name}` : 'source'}</th><th className="w-[66px] text-right">now</th>
-            <th className="pl-6">the whole mix</th><th className="text-right">peak</th>
+            <th>speaker</th>
+            <th className="text-right">angle</th>
+            <th className="pl-4 text-right">{track ? `from ${track.name}` : 'source'}</th>
+            <th className="w-[66px] text-right">now</th>
+            <th className="pl-6">the whole mix</th>
+            <th className="text-right">peak</th>
           </tr>
         </thead>
         <tbody>
@@ -33,10 +36,18 @@ export function SpeakerTable({ track }: { track: Track | null }) {
               <tr key={s.label} className="h-[30px] border-b" data-speaker={s.label}>
                 <td className="font-[600]">{s.label}</td>
                 <td className="figure text-right text-quiet">{s.lfe ? '–' : `${s.azimuth}°`}</td>
-                <td className="figure pl-4 text-right" data-gain>{gain > 1e-5 ? `${formatDb(toDb(gain))} dB` : '·'}</td>
-                <td className="text-right">{track && <SourceNow track={track} gains={gains.map((row) => row[c] ?? 0)} />}</td>
-                <td className="w-[36%] pl-6"><Meter keys={[`out/${reference?.id}/${c}`]} label={`Mix in ${s.label}`} /></td>
-                <td className="text-right"><PeakFigure keys={[`out/${reference?.id}/${c}`]} /></td>
+                <td className="figure pl-4 text-right" data-gain>
+                  {gain > 1e-5 ? `${formatDb(toDb(gain))} dB` : '·'}
+                </td>
+                <td className="text-right">
+                  {track && <SourceNow track={track} gains={gains.map((row) => row[c] ?? 0)} />}
+                </td>
+                <td className="w-[36%] pl-6">
+                  <Meter keys={[`out/${reference?.id}/${c}`]} label={`Mix in ${s.label}`} />
+                </td>
+                <td className="text-right">
+                  <PeakFigure keys={[`out/${reference?.id}/${c}`]} />
+                </td>
               </tr>
             );
           })}
@@ -54,7 +65,11 @@ function SourceNow({ track, gains }: { track: Track; gains: number[] }) {
     const db = Math.max(-Infinity, ...gains.map((g, c) => readLevel(`out/${track.id}/${c}`).db + toDb(g)));
     if (text.current) text.current.textContent = db > -90 ? formatDb(db) : '·';
   });
-  return <span ref={text} className="figure">·</span>;
+  return (
+    <span ref={text} className="figure">
+      ·
+    </span>
+  );
 }
 
 function FoldDown() {
@@ -64,14 +79,28 @@ function FoldDown() {
   const rows = toStereo(layout);
   return (
     <section className="mt-5">
-      <h3 className="mb-1 font-[600]">Heard as stereo <span className="small font-[420] text-quiet">fold-down of the monitor, ITU-R BS.775</span></h3>
+      <h3 className="mb-1 font-[600]">
+        Heard as stereo <span className="small font-[420] text-quiet">fold-down of the monitor, ITU-R BS.775</span>
+      </h3>
       <table className="w-full">
-        <thead><tr className="small border-b text-right text-quiet">{['', ...layout.speakers.map((s) => s.label)].map((h) => <th key={h} className="py-1 font-[420]">{h}</th>)}</tr></thead>
+        <thead>
+          <tr className="small border-b text-right text-quiet">
+            {['', ...layout.speakers.map((s) => s.label)].map((h) => (
+              <th key={h} className="py-1 font-[420]">
+                {h}
+              </th>
+            ))}
+          </tr>
+        </thead>
         <tbody>
           {['Lo', 'Ro'].map((side, to) => (
             <tr key={side} className="figure h-[28px] border-b text-right">
               <td className="text-left">{side}</td>
-              {rows.map((row, c) => <td key={c} className={row[to] ? '' : 'text-quiet'}>{row[to] ? (row[to] === 1 ? '1' : row[to]!.toFixed(3)) : '·'}</td>)}
+              {rows.map((row, c) => (
+                <td key={c} className={row[to] ? '' : 'text-quiet'}>
+                  {row[to] ? (row[to] === 1 ? '1' : row[to]!.toFixed(3)) : '·'}
+                </td>
+              ))}
             </tr>
           ))}
         </tbody>

@@ -42,7 +42,9 @@ async function open(h: Holder): Promise<Database> {
     });
   } catch (error) {
     if ((error as NodeJS.ErrnoException).code !== 'ELOCKED') throw error;
-    throw new DataFolderBusy(`The data folder ${dataDir()} is in use by another Wide Room. Stop that one, or choose another folder with WIDE_ROOM_DATA.`);
+    throw new DataFolderBusy(
+      `The data folder ${dataDir()} is in use by another Wide Room. Stop that one, or choose another folder with WIDE_ROOM_DATA.`,
+    );
   }
   const client = new PGlite(dir);
   await client.waitReady;

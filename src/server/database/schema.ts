@@ -13,7 +13,9 @@ export const sessions = pgTable('sessions', {
 export const edits = pgTable(
   'edits',
   {
-    session: text('session').notNull().references(() => sessions.id, { onDelete: 'cascade' }),
+    session: text('session')
+      .notNull()
+      .references(() => sessions.id, { onDelete: 'cascade' }),
     revision: integer('revision').notNull(),
     /** Made by the client: the same edit sent twice is applied once. */
     editId: text('edit_id').notNull(),
@@ -30,7 +32,9 @@ export const edits = pgTable(
 
 export const media = pgTable('media', {
   id: text('id').primaryKey(),
-  session: text('session').notNull().references(() => sessions.id, { onDelete: 'cascade' }),
+  session: text('session')
+    .notNull()
+    .references(() => sessions.id, { onDelete: 'cascade' }),
   /** File name within the session's media folder. */
   file: text('file').notNull(),
   kind: text('kind').$type<'file' | 'take' | 'dry'>().notNull(),
@@ -42,7 +46,9 @@ export const media = pgTable('media', {
 
 export const recordings = pgTable('recordings', {
   id: text('id').primaryKey(),
-  session: text('session').notNull().references(() => sessions.id, { onDelete: 'cascade' }),
+  session: text('session')
+    .notNull()
+    .references(() => sessions.id, { onDelete: 'cascade' }),
   track: text('track').notNull(),
   take: integer('take').notNull(),
   /** Timeline sample of the first frame. */
@@ -58,7 +64,9 @@ export const recordings = pgTable('recordings', {
 
 export const prints = pgTable('prints', {
   id: text('id').primaryKey(),
-  session: text('session').notNull().references(() => sessions.id, { onDelete: 'cascade' }),
+  session: text('session')
+    .notNull()
+    .references(() => sessions.id, { onDelete: 'cascade' }),
   version: integer('version').notNull(),
   state: text('state').$type<'running' | 'done' | 'failed' | 'cancelled'>().notNull(),
   start: integer('start').notNull(),

@@ -18,8 +18,11 @@ const HEADERS = { 'Cross-Origin-Resource-Policy': 'same-origin', 'Cache-Control'
 
 export const json = (body: unknown, status = 200): Response => Response.json(body, { status, headers: HEADERS });
 
-export const binary = (body: Uint8Array<ArrayBuffer> | ReadableStream, type = 'application/octet-stream', more: Record<string, string> = {}): Response =>
-  new Response(body, { headers: { ...HEADERS, 'Content-Type': type, ...more } });
+export const binary = (
+  body: Uint8Array<ArrayBuffer> | ReadableStream,
+  type = 'application/octet-stream',
+  more: Record<string, string> = {},
+): Response => new Response(body, { headers: { ...HEADERS, 'Content-Type': type, ...more } });
 
 type Handler<P> = (request: Request, params: P) => Promise<Response>;
 
@@ -32,7 +35,10 @@ export function route<P extends Record<string, string> = Record<string, never>>(
       if (error instanceof Refused) return json({ message: error.message, ...error.facts }, error.status);
       if (error instanceof EditRefused || error instanceof FileFault) return json({ message: error.message }, 422);
       log.error(error);
-      return json({ message: 'Something went wrong on the server. Nothing that was stored before is lost; try again.' }, 500);
+      return json(
+        { message: 'Something went wrong on the server. Nothing that was stored before is lost; try again.' },
+        500,
+      );
     }
   };
 }

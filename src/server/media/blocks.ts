@@ -28,7 +28,10 @@ const reader = () =>
  * The samples of many pieces of files in one answer: for each item its channels one after another, f32,
  * as long as asked (silence beyond the end of a file).
  */
-export function readBlocks(items: readonly BlockItem[], channelsOf: (media: string) => number): Promise<Uint8Array<ArrayBuffer>> {
+export function readBlocks(
+  items: readonly BlockItem[],
+  channelsOf: (media: string) => number,
+): Promise<Uint8Array<ArrayBuffer>> {
   const shape = items.map((i) => ({ ...i, channels: channelsOf(i.media) }));
   const total = shape.reduce((n, i) => n + i.channels * i.frames, 0);
   if (total > 64 * MOST_FRAMES || shape.some((i) => i.frames > MOST_FRAMES || i.frames < 1 || i.from < 0)) {
@@ -36,24 +39,26 @@ export function readBlocks(items: readonly BlockItem[], channelsOf: (media: stri
   }
   const r = reader();
   // One request after the other: they share the kernels' memory.
-  const turn = r.queue.catch(() => {}).then(async () => {
-    const files = new WavReader(r.k, r.known, MOST_FRAMES);
-    try {
-      const out = new Float32Array(total);
-      let at = 0;
-      for (const item of shape) {
-        const planar = await files.read(item.media, item.from, item.frames);
-        for (let c = 0; c < item.channels; c++) {
-          const samples = planar[c];
-          if (samples) out.set(samples, at);
-          at += item.frames;
+  const turn = r.queue
+    .catch(() => {})
+    .then(async () => {
+      const files = new WavReader(r.k, r.known, MOST_FRAMES);
+      try {
+        const out = new Float32Array(total);
+        let at = 0;
+        for (const item of shape) {
+          const planar = await files.read(item.media, item.from, item.frames);
+          for (let c = 0; c < item.channels; c++) {
+            const samples = planar[c];
+            if (samples) out.set(samples, at);
+            at += item.frames;
+          }
         }
+        return new Uint8Array(out.buffer);
+      } finally {
+        await files.close();
       }
-      return new Uint8Array(out.buffer);
-    } finally {
-      await files.close();
-    }
-  });
+    });
   r.queue = turn;
   return turn;
 }

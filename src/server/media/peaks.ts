@@ -28,7 +28,12 @@ export async function peaksOf(k: Kernels, path: string): Promise<Uint8Array<Arra
   }
 }
 
-async function makePeaks(k: Kernels, source: FileSource, info: Awaited<ReturnType<typeof parseWav>>, length: number): Promise<Uint8Array<ArrayBuffer>> {
+async function makePeaks(
+  k: Kernels,
+  source: FileSource,
+  info: Awaited<ReturnType<typeof parseWav>>,
+  length: number,
+): Promise<Uint8Array<ArrayBuffer>> {
   const out = new Int16Array(length);
   const codec = new FrameCodec(k, info.format, info.channels, SPAN);
   const pairs = k.x.alloc((SPAN / PEAK_BIN) * 8);

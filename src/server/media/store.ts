@@ -16,7 +16,12 @@ import { FileSource } from './fileSource';
 export type MediaRow = typeof tables.media.$inferSelect;
 
 export async function addMedia(row: Omit<MediaRow, 'createdAt'>): Promise<void> {
-  await (await db()).insert(tables.media).values(row).onConflictDoUpdate({ target: tables.media.id, set: { frames: row.frames } });
+  await (
+    await db()
+  )
+    .insert(tables.media)
+    .values(row)
+    .onConflictDoUpdate({ target: tables.media.id, set: { frames: row.frames } });
 }
 
 export async function mediaRow(id: string): Promise<MediaRow> {
@@ -35,14 +40,22 @@ export const pathOfMedia = async (id: string): Promise<string> => {
 };
 
 export const toRef = (row: Omit<MediaRow, 'createdAt'>): MediaRef => ({
-  id: row.id, name: row.file, channels: row.channels, frames: row.frames, sampleRate: row.sampleRate, kind: row.kind,
+  id: row.id,
+  name: row.file,
+  channels: row.channels,
+  frames: row.frames,
+  sampleRate: row.sampleRate,
+  kind: row.kind,
 });
 
 async function freeName(session: string, wanted: string): Promise<string> {
   const { name, ext } = path.parse(wanted);
   for (let i = 1; ; i++) {
     const file = i === 1 ? wanted : `${name}-${i}${ext}`;
-    const there = await access(mediaPath(session, file)).then(() => true, () => false);
+    const there = await access(mediaPath(session, file)).then(
+      () => true,
+      () => false,
+    );
     if (!there) return file;
   }
 }
@@ -55,19 +68,35 @@ export interface Imported {
 }
 
 /** Takes a file into a session's media folder. Throws FileFault or Refused and keeps nothing when it is unusable. */
-export async function importFile(session: string, name: string, body: ReadableStream<Uint8Array>, sessionRate: number): Promise<Imported> {
+export async function importFile(
+  session: string,
+  name: string,
+  body: ReadableStream<Uint8Array>,
+  sessionRate: number,
+): Promise<Imported> {
   const part = mediaPath(session, `.${nanoid()}.part`);
   try {
     await pipeline(Readable.fromWeb(body as import('node:stream/web').ReadableStream), createWriteStream(part));
     const source = await FileSource.open(part);
     const info = await parseWav(source).finally(() => source.close());
     if (info.sampleRate !== sessionRate) {
-      throw new Refused(422, `${name} is at ${info.sampleRate} Hz, the session at ${sessionRate} Hz. The file was not taken in; convert it to ${sessionRate} Hz and bring it in again.`);
+      throw new Refused(
+        422,
+        `${name} is at ${info.sampleRate} Hz, the session at ${sessionRate} Hz. The file was not taken in; convert it to ${sessionRate} Hz and bring it in again.`,
+      );
     }
     if (info.frames === 0) throw new Refused(422, `${name} holds no samples. It was not taken in.`);
     const file = await freeName(session, `${safeName(path.parse(name).name)}.wav`);
     await rename(part, mediaPath(session, file));
-    const row = { id: nanoid(12), session, file, kind: 'file' as const, channels: info.channels, frames: info.frames, sampleRate: info.sampleRate };
+    const row = {
+      id: nanoid(12),
+      session,
+      file,
+      kind: 'file' as const,
+      channels: info.channels,
+      frames: info.frames,
+      sampleRate: info.sampleRate,
+    };
     await addMedia(row);
     return { media: toRef(row), timeReference: info.bext?.timeReference ?? null, notes: info.notes };
   } catch (error) {

@@ -32,10 +32,19 @@ async function sha256(file: string): Promise<string> {
  * Prints all deliverables into a folder in one pass, measures the finished files and writes the header,
  * the loudness fields included. Existing files are never overwritten; what was begun is removed on failure.
  */
-export async function runPrint(k: Kernels, job: PrintJob, onProgress: (phase: PrintPhase, share: number) => void, signal?: AbortSignal): Promise<Proof> {
+export async function runPrint(
+  k: Kernels,
+  job: PrintJob,
+  onProgress: (phase: PrintPhase, share: number) => void,
+  signal?: AbortSignal,
+): Promise<Proof> {
   const { doc, range, out } = job;
   await mkdir(out, { recursive: true });
-  const reader = new WavReader(k, (media) => job.media[media] ?? Promise.reject(new Error(`the file of ${media} is missing`)), 16384);
+  const reader = new WavReader(
+    k,
+    (media) => job.media[media] ?? Promise.reject(new Error(`the file of ${media} is missing`)),
+    16384,
+  );
   const handles = new Map<string, FileHandle>();
   const names = new Map(doc.deliverables.map((d) => [d.id, printName(doc, d, range.start, job.version)]));
   const made: string[] = [];
@@ -43,13 +52,18 @@ export async function runPrint(k: Kernels, job: PrintJob, onProgress: (phase: Pr
     for (const d of doc.deliverables) {
       const file = path.join(out, names.get(d.id)!);
       const handle = await open(file, 'wx').catch((error: NodeJS.ErrnoException) => {
-        throw error.code === 'EEXIST' ? new Error(`${file} is there already; nothing is overwritten. Choose another folder or version.`) : error;
+        throw error.code === 'EEXIST'
+          ? new Error(`${file} is there already; nothing is overwritten. Choose another folder or version.`)
+          : error;
       });
       made.push(file);
       handles.set(d.id, handle);
     }
     const printed = await printSession(k, doc, reader.read, (d) => sinkOf(handles.get(d.id)!), {
-      range, deliverables: doc.deliverables, signal, onProgress: (share) => onProgress('printing', share),
+      range,
+      deliverables: doc.deliverables,
+      signal,
+      onProgress: (share) => onProgress('printing', share),
     });
     let sealed = 0;
     const inputs: (ProofInput & { close: () => Promise<void> })[] = [];
@@ -58,14 +72,25 @@ export async function runPrint(k: Kernels, job: PrintJob, onProgress: (phase: Pr
       const handle = handles.get(d.id)!;
       const write = (measured?: Parameters<ProofInput['seal']>[0]) =>
         handle.write(
-          sessionFileHeader(doc, { description: `${doc.name}, ${busName(doc, d.bus)}`, layout: d.layout, start: range.start, frames: file.frames, measured, made: job.made }),
-          0, DATA_OFFSET, 0,
+          sessionFileHeader(doc, {
+            description: `${doc.name}, ${busName(doc, d.bus)}`,
+            layout: d.layout,
+            start: range.start,
+            frames: file.frames,
+            measured,
+            made: job.made,
+          }),
+          0,
+          DATA_OFFSET,
+          0,
         );
       await write();
       const full = path.join(out, names.get(d.id)!);
       const source = await FileSource.open(full);
       inputs.push({
-        printed: file, name: names.get(d.id)!, source,
+        printed: file,
+        name: names.get(d.id)!,
+        source,
         seal: async (facts) => {
           signal?.throwIfAborted();
           await write(facts);

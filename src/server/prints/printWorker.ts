@@ -10,12 +10,17 @@ port.on('message', (message) => {
 });
 
 let last = 0;
-runPrint(newKernels(), workerData as PrintJob, (phase, share) => {
-  const now = Date.now();
-  if (now - last < 100 && share < 1) return;
-  last = now;
-  port.postMessage({ phase, share });
-}, abort.signal)
+runPrint(
+  newKernels(),
+  workerData as PrintJob,
+  (phase, share) => {
+    const now = Date.now();
+    if (now - last < 100 && share < 1) return;
+    last = now;
+    port.postMessage({ phase, share });
+  },
+  abort.signal,
+)
   .then((proof) => port.postMessage({ proof }))
   .catch((error: Error) => port.postMessage(abort.signal.aborted ? { cancelled: true } : { error: error.message }))
   .finally(() => port.close());

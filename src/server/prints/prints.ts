@@ -51,8 +51,16 @@ function factsOf(row: Row): PrintFacts {
   const r = running().get(row.id);
   const share = r ? overall(r) : row.state === 'done' ? 1 : 0;
   return {
-    id: row.id, version: row.version, state: row.state, start: row.start, end: row.end, proof: row.proof, message: row.message,
-    milliseconds: row.seconds, phase: r?.phase ?? null, share,
+    id: row.id,
+    version: row.version,
+    state: row.state,
+    start: row.start,
+    end: row.end,
+    proof: row.proof,
+    message: row.message,
+    milliseconds: row.seconds,
+    phase: r?.phase ?? null,
+    share,
     left: r && share > 0.03 ? ((Date.now() - r.began) * (1 - share)) / share : null,
   };
 }
@@ -64,26 +72,52 @@ async function rowOf(id: string): Promise<Row> {
 }
 
 export async function listPrints(session: string): Promise<PrintFacts[]> {
-  const rows = await (await db()).select().from(tables.prints).where(eq(tables.prints.session, session)).orderBy(desc(tables.prints.version));
+  const rows = await (
+    await db()
+  )
+    .select()
+    .from(tables.prints)
+    .where(eq(tables.prints.session, session))
+    .orderBy(desc(tables.prints.version));
   return rows.map(factsOf);
 }
 
 export const printFacts = async (id: string): Promise<PrintFacts> => factsOf(await rowOf(id));
 
-const dirOf = (session: string, version: number): string => path.join(sessionDir(session), 'prints', `v${String(version).padStart(2, '0')}`);
+const dirOf = (session: string, version: number): string =>
+  path.join(sessionDir(session), 'prints', `v${String(version).padStart(2, '0')}`);
 
 /** Starts a print of the session's range. `knowingly` passes by the print check's stops. */
 export async function startPrint(session: string, knowingly: boolean): Promise<PrintFacts> {
   const { doc } = await openSession(session);
   const stops = printCheck(doc).filter((c: Check) => c.grade === 'stop');
-  if (stops.length && !knowingly) throw new Refused(409, `Before printing: ${stops.map((c) => c.title).join('; ')}.`, { stops });
+  if (stops.length && !knowingly)
+    throw new Refused(409, `Before printing: ${stops.map((c) => c.title).join('; ')}.`, { stops });
   if (doc.deliverables.length === 0) throw new Refused(422, 'The brief asks for no file; add a deliverable first.');
-  if ([...running().values()].length > 0) throw new Refused(409, 'A print is running already; wait for it or cancel it.');
+  if ([...running().values()].length > 0)
+    throw new Refused(409, 'A print is running already; wait for it or cancel it.');
   const p = tables.prints;
-  const [top] = await (await db()).select({ version: max(p.version) }).from(p).where(eq(p.session, session));
+  const [top] = await (
+    await db()
+  )
+    .select({ version: max(p.version) })
+    .from(p)
+    .where(eq(p.session, session));
   const version = (top?.version ?? 0) + 1;
   const { start, end } = doc.range;
-  const row: Row = { id: nanoid(10), session, version, state: 'running', start, end, doc, proof: null, message: null, seconds: null, startedAt: new Date() };
+  const row: Row = {
+    id: nanoid(10),
+    session,
+    version,
+    state: 'running',
+    start,
+    end,
+    doc,
+    proof: null,
+    message: null,
+    seconds: null,
+    startedAt: new Date(),
+  };
   await (await db()).insert(p).values(row);
   await launch(row);
   return factsOf(row);
@@ -95,8 +129,12 @@ async function launch(row: Row): Promise<void> {
   const { Worker: Thread } = process.getBuiltinModule('node:worker_threads');
   const worker: Worker = new Thread(path.join(appDir(), 'dist', 'workers', 'print.mjs'), {
     workerData: {
-      doc: row.doc, media, range: { start: row.start, end: row.end }, version: row.version,
-      out: dirOf(row.session, row.version), made: row.startedAt.toISOString(),
+      doc: row.doc,
+      media,
+      range: { start: row.start, end: row.end },
+      version: row.version,
+      out: dirOf(row.session, row.version),
+      made: row.startedAt.toISOString(),
     },
   });
   const r: Running = { worker, phase: 'printing', share: 0, began: Date.now() };
@@ -104,7 +142,12 @@ async function launch(row: Row): Promise<void> {
   const tell = async () => publish(row.session, { kind: 'print', print: await printFacts(row.id) });
   const end = async (set: Partial<Row>) => {
     if (!running().delete(row.id)) return;
-    await (await db()).update(tables.prints).set({ ...set, seconds: Date.now() - r.began }).where(eq(tables.prints.id, row.id));
+    await (
+      await db()
+    )
+      .update(tables.prints)
+      .set({ ...set, seconds: Date.now() - r.began })
+      .where(eq(tables.prints.id, row.id));
     await tell();
   };
   worker.on('message', (m: { phase?: PrintPhase; share?: number; proof?: Proof; cancelled?: true; error?: string }) => {
@@ -112,14 +155,22 @@ async function launch(row: Row): Promise<void> {
       Object.assign(r, { phase: m.phase, share: m.share });
       void tell();
     } else if (m.proof) void end({ state: 'done', proof: m.proof });
-    else if (m.cancelled) void end({ state: 'cancelled', message: 'Cancelled; the files that had begun were removed.' });
-    else void end({ state: 'failed', message: `The print failed: ${m.error}. The session is unchanged; no file was left behind.` });
+    else if (m.cancelled)
+      void end({ state: 'cancelled', message: 'Cancelled; the files that had begun were removed.' });
+    else
+      void end({
+        state: 'failed',
+        message: `The print failed: ${m.error}. The session is unchanged; no file was left behind.`,
+      });
   });
   worker.on('error', (error) => {
     log.error(error);
     void end({ state: 'failed', message: `The print failed: ${error.message}. The session is unchanged.` });
   });
-  worker.on('exit', () => void end({ state: 'failed', message: 'The print ended unexpectedly. The session is unchanged.' }));
+  worker.on(
+    'exit',
+    () => void end({ state: 'failed', message: 'The print ended unexpectedly. The session is unchanged.' }),
+  );
 }
 
 export async function cancelPrint(id: string): Promise<PrintFacts> {
@@ -131,7 +182,12 @@ export async function cancelPrint(id: string): Promise<PrintFacts> {
 /** Prints that ran when the server stopped are over. */
 export async function endBrokenPrints(): Promise<void> {
   const p = tables.prints;
-  await (await db()).update(p).set({ state: 'failed', message: 'The server stopped during this print. Print again; the version counts up.' }).where(and(eq(p.state, 'running')));
+  await (
+    await db()
+  )
+    .update(p)
+    .set({ state: 'failed', message: 'The server stopped during this print. Print again; the version counts up.' })
+    .where(and(eq(p.state, 'running')));
 }
 
 /** A zip with the files, their SHA-256 list and a report; the files are stored, not packed. */
@@ -140,7 +196,10 @@ export async function archive(id: string): Promise<{ name: string; stream: NodeJ
   if (row.state !== 'done' || !row.proof) throw new Refused(409, 'Only a finished print can be downloaded.');
   const zip = new yazl.ZipFile();
   const dir = dirOf(row.session, row.version);
-  for (const f of row.proof.files) zip.addReadStreamLazy(f.file, { compress: false, size: f.bytes }, (done) => done(null, createReadStream(path.join(dir, f.file))));
+  for (const f of row.proof.files)
+    zip.addReadStreamLazy(f.file, { compress: false, size: f.bytes }, (done) =>
+      done(null, createReadStream(path.join(dir, f.file))),
+    );
   zip.addBuffer(Buffer.from(row.proof.files.map((f) => `${f.sha256}  ${f.file}\n`).join('')), 'SHA256SUMS');
   zip.addBuffer(Buffer.from(reportText(row.doc as SessionDoc, row.proof, row.version)), 'report.txt');
   zip.addBuffer(Buffer.from(JSON.stringify(row.proof, null, 2)), 'proof.json');

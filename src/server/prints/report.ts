@@ -8,8 +8,13 @@ export function reportText(doc: SessionDoc, proof: Proof, version: number): stri
   const right = (text: string, n: number) => text.padStart(n);
   const rows = proof.files.map(({ file, facts, findings }) =>
     [
-      pad(file, 32), right(`${facts.channels} ch`, 6), right(`${facts.sampleRate / 1000} kHz`, 9), right(`${facts.bits} bit`, 7),
-      right(formatDuration(facts.seconds), 8), right(`${formatDb(facts.integrated)} LUFS`, 12), right(`${formatDb(facts.truePeak)} dBTP`, 12),
+      pad(file, 32),
+      right(`${facts.channels} ch`, 6),
+      right(`${facts.sampleRate / 1000} kHz`, 9),
+      right(`${facts.bits} bit`, 7),
+      right(formatDuration(facts.seconds), 8),
+      right(`${formatDb(facts.integrated)} LUFS`, 12),
+      right(`${formatDb(facts.truePeak)} dBTP`, 12),
       `  ${findings.length ? findings.map((f) => f.text).join('; ') : 'as agreed'}`,
     ].join(''),
   );
@@ -22,7 +27,12 @@ export function reportText(doc: SessionDoc, proof: Proof, version: number): stri
       ]
     : ['Stems and reference were not both printed; no sum was made.'];
   return [
-    `${doc.name}, print ${version}`, `Made ${proof.made} with Wide Room. Asked: ${doc.limits.name}, ${formatDb(doc.limits.target)} LUFS ±${doc.limits.tolerance}, at most ${formatDb(doc.limits.truePeak)} dBTP.`,
-    '', ...rows, '', ...verdict, '',
+    `${doc.name}, print ${version}`,
+    `Made ${proof.made} with Wide Room. Asked: ${doc.limits.name}, ${formatDb(doc.limits.target)} LUFS ±${doc.limits.tolerance}, at most ${formatDb(doc.limits.truePeak)} dBTP.`,
+    '',
+    ...rows,
+    '',
+    ...verdict,
+    '',
   ].join('\n');
 }

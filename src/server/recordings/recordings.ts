@@ -25,7 +25,8 @@ export interface RecordingFacts {
   received: Record<RecordingPart, number>;
 }
 
-const fileOf = (row: Row, part: RecordingPart): string => mediaPath(row.session, part === 'dry' ? row.dryFile : row.file);
+const fileOf = (row: Row, part: RecordingPart): string =>
+  mediaPath(row.session, part === 'dry' ? row.dryFile : row.file);
 
 async function rowOf(id: string): Promise<Row> {
   const [row] = await (await db()).select().from(tables.recordings).where(eq(tables.recordings.id, id));
@@ -39,11 +40,15 @@ async function received(row: Row, part: RecordingPart): Promise<number> {
 }
 
 const factsOf = async (row: Row): Promise<RecordingFacts> => ({
-  id: row.id, take: row.take, state: row.state, file: row.file,
+  id: row.id,
+  take: row.take,
+  state: row.state,
+  file: row.file,
   received: { processed: await received(row, 'processed'), dry: await received(row, 'dry') },
 });
 
-const blockBytes = (doc: SessionDoc, row: Row): number => row.channels * bytesPerSample(formatOfWord(doc.format.wordLength));
+const blockBytes = (doc: SessionDoc, row: Row): number =>
+  row.channels * bytesPerSample(formatOfWord(doc.format.wordLength));
 
 function header(doc: SessionDoc, row: Row, part: RecordingPart, frames: number): Uint8Array {
   const track = doc.tracks.find((t) => t.id === row.track);
@@ -73,13 +78,26 @@ export async function beginRecording(session: string, asked: NewRecording): Prom
   if (known[0]) return factsOf(known[0]);
   const { doc } = await openSession(session);
   const track = trackOf(doc, asked.track);
-  const earlier = await (await db()).select({ take: tables.recordings.take }).from(tables.recordings)
+  const earlier = await (
+    await db()
+  )
+    .select({ take: tables.recordings.take })
+    .from(tables.recordings)
     .where(and(eq(tables.recordings.session, session), eq(tables.recordings.track, track.id)));
   const take = 1 + Math.max(0, ...earlier.map((r) => r.take), ...track.takes.map((t) => t.number));
   const stem = `${safeName(doc.code)}_${safeName(track.name)}_${safeName(track.id).slice(0, 4)}_T${String(take).padStart(2, '0')}`;
   const row: Row = {
-    id: asked.id, session, track: track.id, take, start: asked.start, channels: widthOf(track.layout), state: 'rolling',
-    file: `${stem}.wav`, dryFile: `${stem}_dry.wav`, chains: asked.chains, startedAt: new Date(),
+    id: asked.id,
+    session,
+    track: track.id,
+    take,
+    start: asked.start,
+    channels: widthOf(track.layout),
+    state: 'rolling',
+    file: `${stem}.wav`,
+    dryFile: `${stem}_dry.wav`,
+    chains: asked.chains,
+    startedAt: new Date(),
     lineNames: track.inputs.map((l, c) => doc.lines.find((x) => x.id === l)?.name ?? `channel ${c + 1}`),
   };
   for (const part of PARTS) {
@@ -95,16 +113,31 @@ export async function beginRecording(session: string, asked: NewRecording): Prom
  * Writes samples at `offset` (bytes from the first sample). Repeats do no harm; a gap is refused with the
  * offset that is expected, so that nothing is missing in between.
  */
-export async function writeChunk(id: string, part: string, offset: number, bytes: Uint8Array): Promise<{ received: number }> {
+export async function writeChunk(
+  id: string,
+  part: string,
+  offset: number,
+  bytes: Uint8Array,
+): Promise<{ received: number }> {
   const row = await rowOf(id);
-  if (!PARTS.includes(part as RecordingPart)) throw new Refused(404, `A recording has the parts "processed" and "dry", not "${part}".`);
+  if (!PARTS.includes(part as RecordingPart))
+    throw new Refused(404, `A recording has the parts "processed" and "dry", not "${part}".`);
   const { doc } = await openSession(row.session);
   const block = blockBytes(doc, row);
   const have = await received(row, part as RecordingPart);
   if (!Number.isSafeInteger(offset) || offset < 0 || offset % block !== 0 || bytes.length % block !== 0) {
-    throw new Refused(422, `Offset ${offset} and ${bytes.length} bytes do not fall on whole frames of ${block} bytes. ${have} bytes are kept.`, { expected: have });
+    throw new Refused(
+      422,
+      `Offset ${offset} and ${bytes.length} bytes do not fall on whole frames of ${block} bytes. ${have} bytes are kept.`,
+      { expected: have },
+    );
   }
-  if (offset > have) throw new Refused(409, `The chunk starts at byte ${offset}, but only ${have} bytes are there. Those are kept; send from ${have} on.`, { expected: have });
+  if (offset > have)
+    throw new Refused(
+      409,
+      `The chunk starts at byte ${offset}, but only ${have} bytes are there. Those are kept; send from ${have} on.`,
+      { expected: have },
+    );
   if (row.state === 'finished') {
     if (offset + bytes.length <= have) return { received: have };
     throw new Refused(409, 'This recording is finished; its file is not changed any more.', { expected: have });
@@ -130,18 +163,33 @@ export async function finishRecording(id: string, frames: number): Promise<Recor
   const block = blockBytes(doc, row);
   for (const part of PARTS) {
     const have = await received(row, part);
-    if (have < frames * block) throw new Refused(409, `${frames * block - have} bytes of the ${part} part are still missing. What is there is kept.`, { expected: have, part });
+    if (have < frames * block)
+      throw new Refused(
+        409,
+        `${frames * block - have} bytes of the ${part} part are still missing. What is there is kept.`,
+        { expected: have, part },
+      );
   }
   await enter(doc, row, frames, row.state === 'recovered' ? 'complete' : 'finished');
   return factsOf(await rowOf(id));
 }
 
-async function enter(doc: SessionDoc, row: Row, frames: number, how: 'finished' | 'recovered' | 'complete'): Promise<void> {
+async function enter(
+  doc: SessionDoc,
+  row: Row,
+  frames: number,
+  how: 'finished' | 'recovered' | 'complete',
+): Promise<void> {
   const refs = [];
   for (const part of PARTS) {
     const media = {
-      id: `${row.id}-${part}`, session: row.session, file: part === 'dry' ? row.dryFile : row.file,
-      kind: part === 'dry' ? ('dry' as const) : ('take' as const), channels: row.channels, frames, sampleRate: doc.format.sampleRate,
+      id: `${row.id}-${part}`,
+      session: row.session,
+      file: part === 'dry' ? row.dryFile : row.file,
+      kind: part === 'dry' ? ('dry' as const) : ('take' as const),
+      channels: row.channels,
+      frames,
+      sampleRate: doc.format.sampleRate,
     };
     await addMedia(media);
     refs.push(toRef(media));
@@ -151,11 +199,23 @@ async function enter(doc: SessionDoc, row: Row, frames: number, how: 'finished' 
     await serverEdit(row.session, { type: 'lengthenTake', take: row.id, frames });
   } else if (doc.tracks.some((t) => t.id === row.track)) {
     await serverEdit(row.session, {
-      type: 'addTake', id: row.id, track: row.track, start: row.start, media, dry, chains: row.chains.length ? row.chains : [[]],
-      recordedAt: row.startedAt.toISOString(), recovered: how === 'recovered',
+      type: 'addTake',
+      id: row.id,
+      track: row.track,
+      start: row.start,
+      media,
+      dry,
+      chains: row.chains.length ? row.chains : [[]],
+      recordedAt: row.startedAt.toISOString(),
+      recovered: how === 'recovered',
     });
   }
-  await (await db()).update(tables.recordings).set({ state: how === 'recovered' ? 'recovered' : 'finished' }).where(eq(tables.recordings.id, row.id));
+  await (
+    await db()
+  )
+    .update(tables.recordings)
+    .set({ state: how === 'recovered' ? 'recovered' : 'finished' })
+    .where(eq(tables.recordings.id, row.id));
 }
 
 export const recordingFacts = async (id: string): Promise<RecordingFacts> => factsOf(await rowOf(id));
@@ -172,7 +232,10 @@ export async function recoverRecordings(): Promise<void> {
       continue;
     }
     await enter(doc, row, frames, 'recovered');
-    log.warn({ file: row.file, seconds: frames / doc.format.sampleRate }, 'a recording that was cut off is on its track');
+    log.warn(
+      { file: row.file, seconds: frames / doc.format.sampleRate },
+      'a recording that was cut off is on its track',
+    );
   }
 }
 

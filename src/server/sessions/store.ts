@@ -37,15 +37,23 @@ export async function listSessions(): Promise<{ id: string; name: string; format
 
 async function load(id: string) {
   const [row] = await (await db()).select().from(tables.sessions).where(eq(tables.sessions.id, id));
-  if (!row) throw new Refused(404, `There is no session "${id}". It may have been removed; the list of sessions shows what is there.`);
+  if (!row)
+    throw new Refused(
+      404,
+      `There is no session "${id}". It may have been removed; the list of sessions shows what is there.`,
+    );
   return row;
 }
 
 async function historyOf(session: string) {
   const e = tables.edits;
-  const rows = await (await db())
+  const rows = await (
+    await db()
+  )
     .select({ revision: e.revision, kind: e.kind, undoes: e.undoes, label: e.label })
-    .from(e).where(eq(e.session, session)).orderBy(asc(e.revision));
+    .from(e)
+    .where(eq(e.session, session))
+    .orderBy(asc(e.revision));
   const { undo, redo } = stacks(rows);
   const label = (revision: number | undefined) => rows.find((r) => r.revision === revision)?.label ?? null;
   return { undo, redo, undoLabel: label(undo.at(-1)), redoLabel: label(redo.at(-1)) };
@@ -58,11 +66,16 @@ export async function openSession(id: string): Promise<OpenSession> {
 }
 
 /** The changes after `revision`, oldest first. */
-export async function changesSince(session: string, revision: number): Promise<{ revision: number; editId: string; patches: Patch[] }[]> {
+export async function changesSince(
+  session: string,
+  revision: number,
+): Promise<{ revision: number; editId: string; patches: Patch[] }[]> {
   const e = tables.edits;
   return (await db())
     .select({ revision: e.revision, editId: e.editId, patches: e.patches })
-    .from(e).where(and(eq(e.session, session), gt(e.revision, revision))).orderBy(asc(e.revision));
+    .from(e)
+    .where(and(eq(e.session, session), gt(e.revision, revision)))
+    .orderBy(asc(e.revision));
 }
 
 interface Row {
@@ -76,12 +89,21 @@ interface Row {
 }
 
 async function store(session: string, revision: number, doc: SessionDoc, row: Row): Promise<ChangeEvent> {
-  await (await db()).transaction(async (tx) => {
+  await (
+    await db()
+  ).transaction(async (tx) => {
     await tx.insert(tables.edits).values({ session, revision, ...row });
     await tx.update(tables.sessions).set({ revision, doc }).where(eq(tables.sessions.id, session));
   });
   const { undoLabel, redoLabel } = await historyOf(session);
-  const change = { revision, editId: row.editId, label: row.label, patches: row.patches, undo: undoLabel, redo: redoLabel };
+  const change = {
+    revision,
+    editId: row.editId,
+    label: row.label,
+    patches: row.patches,
+    undo: undoLabel,
+    redo: redoLabel,
+  };
   publish(session, { kind: 'change', change });
   return change;
 }
@@ -94,7 +116,12 @@ export function edit(session: string, editId: string, jsons: readonly unknown[])
   return inTurn(session, async () => {
     const row = await load(session);
     const e = tables.edits;
-    const [known] = await (await db()).select({ revision: e.revision }).from(e).where(and(eq(e.session, session), eq(e.editId, editId)));
+    const [known] = await (
+      await db()
+    )
+      .select({ revision: e.revision })
+      .from(e)
+      .where(and(eq(e.session, session), eq(e.editId, editId)));
     if (known) return { revision: known.revision };
     const list = jsons.map(readEdit);
     if (list.length === 0) throw new Refused(422, 'The request holds no edit; nothing was changed.');
@@ -109,12 +136,20 @@ export function edit(session: string, editId: string, jsons: readonly unknown[])
     }
     if (patches.length === 0) return { revision: row.revision };
     const kind = list.every((one) => one.aside) ? 'aside' : 'edit';
-    return store(session, row.revision + 1, doc, { kind, editId, label: list[0]!.label, edits: [...jsons], patches, inverse });
+    return store(session, row.revision + 1, doc, {
+      kind,
+      editId,
+      label: list[0]!.label,
+      edits: [...jsons],
+      patches,
+      inverse,
+    });
   });
 }
 
 /** An edit the server makes itself. */
-export const serverEdit = (session: string, one: EditJson): Promise<{ revision: number }> => edit(session, nanoid(), [one]);
+export const serverEdit = (session: string, one: EditJson): Promise<{ revision: number }> =>
+  edit(session, nanoid(), [one]);
 
 /** Takes the last change back, or forward again. */
 export function travel(session: string, direction: 'undo' | 'redo'): Promise<ChangeEvent> {
@@ -122,12 +157,26 @@ export function travel(session: string, direction: 'undo' | 'redo'): Promise<Cha
     const row = await load(session);
     const history = await historyOf(session);
     const revision = history[direction].at(-1);
-    if (revision === undefined) throw new Refused(409, direction === 'undo' ? 'There is nothing left to undo.' : 'There is nothing to redo.');
+    if (revision === undefined)
+      throw new Refused(409, direction === 'undo' ? 'There is nothing left to undo.' : 'There is nothing to redo.');
     const e = tables.edits;
-    const [original] = await (await db()).select().from(e).where(and(eq(e.session, session), eq(e.revision, revision)));
+    const [original] = await (
+      await db()
+    )
+      .select()
+      .from(e)
+      .where(and(eq(e.session, session), eq(e.revision, revision)));
     const { patches, inverse, label } = original!;
     const [forward, back] = direction === 'undo' ? [inverse, patches] : [patches, inverse];
     const doc = patchDoc(row.doc, forward);
-    return store(session, row.revision + 1, doc, { kind: direction, editId: nanoid(), undoes: revision, label, edits: [], patches: forward, inverse: back });
+    return store(session, row.revision + 1, doc, {
+      kind: direction,
+      editId: nanoid(),
+      undoes: revision,
+      label,
+      edits: [],
+      patches: forward,
+      inverse: back,
+    });
   });
 }

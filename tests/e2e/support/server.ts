@@ -30,7 +30,11 @@ function freePort(): Promise<number> {
 export async function startServer({ data, port }: { data: string; port?: number }): Promise<TestServer> {
   const at = port ?? (await freePort());
   // A group of its own, so that a kill takes the server that the script started as well.
-  const child = spawn(process.execPath, ['--import', 'tsx', 'scripts/demo.ts', '--port', String(at), '--data', data], { cwd: ROOT, detached: true, stdio: ['ignore', 'pipe', 'pipe'] });
+  const child = spawn(process.execPath, ['--import', 'tsx', 'scripts/demo.ts', '--port', String(at), '--data', data], {
+    cwd: ROOT,
+    detached: true,
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
   let text = '';
   const ended = new Promise<void>((resolve) => child.once('exit', () => resolve()));
   await new Promise<void>((resolve, reject) => {

@@ -2,13 +2,34 @@ import { test as base, type Page } from '@playwright/test';
 import { rmSync } from 'node:fs';
 import { freshData, startServer, type TestServer } from './server';
 
+/** Servers that a test starts and ends as it likes, on demo data of its own; none is left behind. */
+export interface Machine {
+  data: string;
+  start(port?: number): Promise<TestServer>;
+}
+
 /** A test with a server on demo data of its own, shared by the tests of one file. */
-export const test = base.extend<object, { server: TestServer }>({
+export const test = base.extend<{ machine: Machine }, { server: TestServer }>({
+  machine: async ({}, provide, info) => {
+    const data = freshData(`machine-${info.workerIndex}-${Date.now()}`);
+    const started: TestServer[] = [];
+    await provide({
+      data,
+      start: async (port) => {
+        const server = await startServer({ data, port });
+        started.push(server);
+        return server;
+      },
+    });
+    for (const server of started) await server.stop();
+    rmSync(data, { recursive: true, force: true });
+  },
+
   server: [
-    async ({}, use, info) => {
+    async ({}, provide, info) => {
       const data = freshData(`worker-${info.workerIndex}-${Date.now()}`);
       const server = await startServer({ data });
-      await use(server);
+      await provide(server);
       await server.stop();
       rmSync(data, { recursive: true, force: true });
     },
@@ -26,7 +47,8 @@ export async function open(page: Page, url: string, place: string): Promise<void
 
 export const go = (page: Page, place: string): Promise<void> => page.click(`nav a[href$="/${place}"]`);
 
-export const rolls = (page: Page, state: 'playing' | 'recording' | 'stopped'): Promise<unknown> => page.waitForSelector(`[data-roll=${state}]`);
+export const rolls = (page: Page, state: 'playing' | 'recording' | 'stopped'): Promise<unknown> =>
+  page.waitForSelector(`[data-roll=${state}]`);
 
 /** Switches the eight-line interface on in Line-up and waits for its signal. */
 export async function switchOnLines(page: Page): Promise<void> {

@@ -1,5 +1,18 @@
 import { Type } from 'class-transformer';
-import { ArrayMinSize, IsArray, IsBoolean, IsIn, IsInt, IsNumber, IsOptional, IsString, Length, Max, Min, ValidateNested } from 'class-validator';
+import {
+  ArrayMinSize,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsOptional,
+  IsString,
+  Length,
+  Max,
+  Min,
+  ValidateNested,
+} from 'class-validator';
 import { widthOf } from '@/core/speakers';
 import { EditRefused, trackOf, type Clip, type MediaRef, type SessionDoc, type Stage, type Track } from '../document';
 import { Edit, IsId } from './edit';
@@ -23,7 +36,14 @@ export class MediaFacts {
   @IsIn(['file', 'take', 'dry']) kind!: MediaRef['kind'];
 }
 
-const plain = (m: MediaFacts): MediaRef => ({ id: m.id, name: m.name, channels: m.channels, frames: m.frames, sampleRate: m.sampleRate, kind: m.kind });
+const plain = (m: MediaFacts): MediaRef => ({
+  id: m.id,
+  name: m.name,
+  channels: m.channels,
+  frames: m.frames,
+  sampleRate: m.sampleRate,
+  kind: m.kind,
+});
 
 /** Puts a file on a track. */
 export class AddClip extends Edit {
@@ -39,13 +59,25 @@ export class AddClip extends Edit {
   apply(doc: SessionDoc): void {
     const track = trackOf(doc, this.track);
     if (this.media.channels !== widthOf(track.layout)) {
-      throw new EditRefused(`${this.media.name} has ${this.media.channels} channels, ${track.name} is ${track.layout}.`);
+      throw new EditRefused(
+        `${this.media.name} has ${this.media.channels} channels, ${track.name} is ${track.layout}.`,
+      );
     }
     if (this.media.sampleRate !== doc.format.sampleRate) {
-      throw new EditRefused(`${this.media.name} is at ${this.media.sampleRate} Hz, the session at ${doc.format.sampleRate} Hz; convert it first.`);
+      throw new EditRefused(
+        `${this.media.name} is at ${this.media.sampleRate} Hz, the session at ${doc.format.sampleRate} Hz; convert it first.`,
+      );
     }
     doc.media[this.media.id] = plain(this.media);
-    track.clips.push({ id: this.id, media: this.media.id, start: this.start, offset: 0, length: this.media.frames, gain: 0, name: this.media.name });
+    track.clips.push({
+      id: this.id,
+      media: this.media.id,
+      start: this.start,
+      offset: 0,
+      length: this.media.frames,
+      gain: 0,
+      name: this.media.name,
+    });
     inOrder(track);
   }
 }
@@ -60,7 +92,8 @@ export class MoveClip extends Edit {
 
   apply(doc: SessionDoc): void {
     const { clip, track } = clipOf(doc, this.clip);
-    if (this.start < 0) throw new EditRefused(`A clip cannot start before ${doc.format.startTimecode}, the start of the session.`);
+    if (this.start < 0)
+      throw new EditRefused(`A clip cannot start before ${doc.format.startTimecode}, the start of the session.`);
     clip.start = this.start;
     inOrder(track);
   }
@@ -147,7 +180,15 @@ export class AddTake extends Edit {
       recordedAt: this.recordedAt,
       recovered: this.recovered,
     });
-    placeTake(track, { id: `clip-${this.id}`, media: this.media.id, start: this.start, offset: 0, length: this.media.frames, gain: 0, name: `${track.name} ${number}` });
+    placeTake(track, {
+      id: `clip-${this.id}`,
+      media: this.media.id,
+      start: this.start,
+      offset: 0,
+      length: this.media.frames,
+      gain: 0,
+      name: `${track.name} ${number}`,
+    });
   }
 }
 
@@ -166,7 +207,8 @@ export class LengthenTake extends Edit {
       if (!take) continue;
       for (const id of [take.media, take.dryMedia]) if (id && doc.media[id]) doc.media[id].frames = this.frames;
       for (const clip of track.clips) {
-        if (clip.media === take.media && clip.offset + clip.length === take.length) clip.length = this.frames - clip.offset;
+        if (clip.media === take.media && clip.offset + clip.length === take.length)
+          clip.length = this.frames - clip.offset;
       }
       take.length = this.frames;
       return;
@@ -187,7 +229,13 @@ function placeTake(track: Track, fresh: Clip): void {
     if (clip.start < fresh.start) kept.push({ ...clip, length: fresh.start - clip.start });
     if (clipEnd > end) {
       const cut = end - clip.start;
-      kept.push({ ...clip, id: `${clip.id}~${fresh.id}`.slice(0, 80), start: end, offset: clip.offset + cut, length: clip.length - cut });
+      kept.push({
+        ...clip,
+        id: `${clip.id}~${fresh.id}`.slice(0, 80),
+        start: end,
+        offset: clip.offset + cut,
+        length: clip.length - cut,
+      });
     }
   }
   track.clips = [...kept, fresh];

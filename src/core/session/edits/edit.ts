@@ -24,7 +24,8 @@ export abstract class Edit {
 export type EditClass = new () => Edit;
 
 /** Ids made by the caller, so that an edit means the same wherever it runs. */
-export const IsId = (): PropertyDecorator => Matches(/^[\w./:~-]{1,80}$/, { message: '$property must be an id of letters, digits and . / : - _' });
+export const IsId = (): PropertyDecorator =>
+  Matches(/^[\w./:~-]{1,80}$/, { message: '$property must be an id of letters, digits and . / : - _' });
 
 export class OwnerRef {
   @IsIn(['line', 'track', 'bus'])
@@ -43,7 +44,8 @@ function sentences(errors: ValidationError[]): string[] {
 
 /** Validates plain JSON against a class. Throws EditRefused that names every fault. */
 export function readAs<T extends object>(Class: new () => T, json: unknown, what: string): T {
-  if (typeof json !== 'object' || json === null || Array.isArray(json)) throw new EditRefused(`${what}: expected an object.`);
+  if (typeof json !== 'object' || json === null || Array.isArray(json))
+    throw new EditRefused(`${what}: expected an object.`);
   const instance = plainToInstance(Class, json);
   const faults = sentences(validateSync(instance, { whitelist: true, forbidNonWhitelisted: true }));
   if (faults.length) throw new EditRefused(`${what}: ${faults.join('; ')}.`);

@@ -11,7 +11,9 @@ export const MIX_LAYOUTS: readonly LayoutId[] = ['stereo', 'lcr', 'quad', '5.0',
 
 /** The words of the format sentence. Rate and layout are fixed once there is material. */
 export class SetFormat extends Edit {
-  @IsOptional() @IsIn(SAMPLE_RATES, { message: 'sampleRate must be 44100, 48000, 88200 or 96000 Hz' }) sampleRate?: number;
+  @IsOptional()
+  @IsIn(SAMPLE_RATES, { message: 'sampleRate must be 44100, 48000, 88200 or 96000 Hz' })
+  sampleRate?: number;
   @IsOptional() @IsIn(WORD_LENGTHS, { message: 'wordLength must be 16, 24 or 32 (float) bit' }) wordLength?: WordLength;
   @IsOptional() @IsIn(FRAME_RATES.map((r) => r.id)) frameRate?: FrameRateId;
   @IsOptional() @IsString() @Length(1, 11) startTimecode?: string;
@@ -29,7 +31,8 @@ export class SetFormat extends Edit {
         `This session holds ${files} files at ${now.sampleRate} Hz, so its rate stays. Start a new session for ${this.sampleRate} Hz; nothing was changed.`,
       );
     }
-    if (this.layout !== undefined && !MIX_LAYOUTS.includes(this.layout)) throw new EditRefused(`A mix in ${this.layout} is not possible yet.`);
+    if (this.layout !== undefined && !MIX_LAYOUTS.includes(this.layout))
+      throw new EditRefused(`A mix in ${this.layout} is not possible yet.`);
     const rate = frameRate(this.frameRate ?? now.frameRate);
     const start = this.startTimecode ?? now.startTimecode;
     try {
@@ -54,8 +57,12 @@ export class SetFormat extends Edit {
 
 export class SetSession extends Edit {
   @IsOptional() @IsString() @Length(1, 80) name?: string;
-  @IsOptional() @Matches(/^[A-Za-z0-9]{1,8}$/, { message: 'code must be 1 to 8 letters or digits: it begins every file name' }) code?: string;
-  @IsOptional() @Matches(/^[\w{}.-]{3,120}$/, { message: 'namePattern may hold letters, digits, _ - . and tokens in braces' }) namePattern?: string;
+  @IsOptional()
+  @Matches(/^[A-Za-z0-9]{1,8}$/, { message: 'code must be 1 to 8 letters or digits: it begins every file name' })
+  code?: string;
+  @IsOptional()
+  @Matches(/^[\w{}.-]{3,120}$/, { message: 'namePattern may hold letters, digits, _ - . and tokens in braces' })
+  namePattern?: string;
   @IsOptional() @IsIn(['headphones', 'loudspeakers']) listening?: SessionDoc['settings']['listening'];
   @IsOptional() @IsNumber() @Min(0) @Max(30) preRoll?: number;
   @IsOptional() @IsNumber() @Min(0) @Max(30) postRoll?: number;

@@ -42,7 +42,10 @@ const EDITS = {
 
 export type EditName = keyof typeof EDITS;
 
-type Members<T> = Omit<{ [K in keyof T as T[K] extends (...args: never[]) => unknown ? never : K]: T[K] }, 'type' | 'label' | 'aside'>;
+type Members<T> = Omit<
+  { [K in keyof T as T[K] extends (...args: never[]) => unknown ? never : K]: T[K] },
+  'type' | 'label' | 'aside'
+>;
 
 /** An edit as plain JSON: its name and members. */
 export type EditJson = { [N in EditName]: { type: N } & Members<InstanceType<(typeof EDITS)[N]>> }[EditName];

@@ -54,7 +54,8 @@ export class AddStem extends Edit {
   }
 
   apply(doc: SessionDoc): void {
-    if (doc.buses.some((b) => b.id === this.id)) throw new EditRefused(`A bus with the id "${this.id}" is there already.`);
+    if (doc.buses.some((b) => b.id === this.id))
+      throw new EditRefused(`A bus with the id "${this.id}" is there already.`);
     const name = this.name.trim();
     if (!name) throw new EditRefused('A stem needs a name; files inherit it.');
     if (doc.buses.some((b) => b.name.toLowerCase() === name.toLowerCase())) {
@@ -62,12 +63,22 @@ export class AddStem extends Edit {
     }
     const tracks = this.tracks.map((id) => trackOf(doc, id));
     const used = doc.buses.map((b) => b.hue);
-    const hue = Array.from({ length: STEM_HUES }, (_, i) => i).find((i) => !used.includes(i)) ?? stemsOf(doc).length % STEM_HUES;
-    const code = codeFor(name, doc.buses.map((b) => b.code));
+    const hue =
+      Array.from({ length: STEM_HUES }, (_, i) => i).find((i) => !used.includes(i)) ?? stemsOf(doc).length % STEM_HUES;
+    const code = codeFor(
+      name,
+      doc.buses.map((b) => b.code),
+    );
     doc.buses.push(newBus(this.id, name, code, 'stem', hue, doc.format.layout, referenceOf(doc)?.id ?? null));
-    const letters = name.toUpperCase().replace(/[^A-Z0-9]/g, '').slice(0, 3) || code;
+    const letters =
+      name
+        .toUpperCase()
+        .replace(/[^A-Z0-9]/g, '')
+        .slice(0, 3) || code;
     const tokens = doc.deliverables.map((d) => d.token);
-    const token = [letters, ...Array.from({ length: 99 }, (_, i) => `${letters}${i + 2}`)].find((t) => !tokens.includes(t))!;
+    const token = [letters, ...Array.from({ length: 99 }, (_, i) => `${letters}${i + 2}`)].find(
+      (t) => !tokens.includes(t),
+    )!;
     doc.deliverables.push({ id: `print-${this.id}`, bus: this.id, layout: doc.format.layout, token });
     for (const track of tracks) track.destination = this.id;
   }
@@ -85,7 +96,9 @@ export class RemoveBus extends Edit {
     const bus = busOf(doc, this.bus);
     if (bus.kind === 'reference') throw new EditRefused('The reference stays: it is what the stems must add up to.');
     for (const track of doc.tracks) if (track.destination === bus.id) track.destination = bus.destination;
-    for (const other of doc.buses) if (other.destination === bus.id) other.destination = wouldLoop(doc, other.id, bus.destination) ? null : bus.destination;
+    for (const other of doc.buses)
+      if (other.destination === bus.id)
+        other.destination = wouldLoop(doc, other.id, bus.destination) ? null : bus.destination;
     doc.buses = doc.buses.filter((b) => b.id !== bus.id);
     doc.deliverables = doc.deliverables.filter((d) => d.bus !== bus.id);
   }

@@ -24,10 +24,13 @@ export class AddStage extends Edit {
 
   apply(doc: SessionDoc): void {
     if (!STAGE_KINDS.some((k) => k.type === this.stage)) {
-      throw new EditRefused(`There is no stage "${this.stage}"; there are ${STAGE_KINDS.map((k) => k.type).join(', ')}.`);
+      throw new EditRefused(
+        `There is no stage "${this.stage}"; there are ${STAGE_KINDS.map((k) => k.type).join(', ')}.`,
+      );
     }
     const chain = chainOf(doc, this.owner);
-    if (chain.some((s) => s.id === this.id)) throw new EditRefused(`A stage with the id "${this.id}" is there already.`);
+    if (chain.some((s) => s.id === this.id))
+      throw new EditRefused(`A stage with the id "${this.id}" is there already.`);
     chain.splice(this.at ?? chain.length, 0, newStage(this.id, this.stage, true));
   }
 }
@@ -43,7 +46,10 @@ export class RemoveStage extends Edit {
   apply(doc: SessionDoc): void {
     stageIn(doc, this.owner, this.stage);
     const chain = chainOf(doc, this.owner);
-    chain.splice(chain.findIndex((s) => s.id === this.stage), 1);
+    chain.splice(
+      chain.findIndex((s) => s.id === this.stage),
+      1,
+    );
   }
 }
 
@@ -60,7 +66,10 @@ export class MoveStage extends Edit {
     const stage = stageIn(doc, this.owner, this.stage);
     const chain = chainOf(doc, this.owner);
     const plain = JSON.parse(JSON.stringify(stage)) as Stage;
-    chain.splice(chain.findIndex((s) => s.id === this.stage), 1);
+    chain.splice(
+      chain.findIndex((s) => s.id === this.stage),
+      1,
+    );
     chain.splice(this.to, 0, plain);
   }
 }
@@ -96,7 +105,9 @@ export class SetStage extends Edit {
       const param = kind.params.find((p) => p.id === id);
       if (!param) throw new EditRefused(`${kind.name} has no value "${id}".`);
       if (!Number.isFinite(value) || value < param.min || value > param.max) {
-        throw new EditRefused(`${kind.name}: ${param.label} goes from ${param.min} to ${param.max} ${param.unit}; ${String(value)} was not taken.`);
+        throw new EditRefused(
+          `${kind.name}: ${param.label} goes from ${param.min} to ${param.max} ${param.unit}; ${String(value)} was not taken.`,
+        );
       }
     }
     Object.assign(stage.values, this.values);

@@ -1,5 +1,18 @@
 import { Type } from 'class-transformer';
-import { IsBoolean, IsIn, IsInt, IsNumber, IsOptional, IsString, Length, Max, Min, ValidateNested, ArrayNotEmpty, IsArray } from 'class-validator';
+import {
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsOptional,
+  IsString,
+  Length,
+  Max,
+  Min,
+  ValidateNested,
+  ArrayNotEmpty,
+  IsArray,
+} from 'class-validator';
 import { LAYOUTS, widthOf, type LayoutId } from '@/core/speakers';
 import { newTrack } from '../create';
 import { EditRefused, trackOf, type InputHearing, type SessionDoc } from '../document';
@@ -18,7 +31,8 @@ export class AddTrack extends Edit {
   }
 
   apply(doc: SessionDoc): void {
-    if (doc.tracks.some((t) => t.id === this.id)) throw new EditRefused(`A track with the id "${this.id}" is there already.`);
+    if (doc.tracks.some((t) => t.id === this.id))
+      throw new EditRefused(`A track with the id "${this.id}" is there already.`);
     doc.tracks.push(newTrack(this.id, this.name, this.layout, this.destination ?? null));
   }
 }
@@ -93,7 +107,8 @@ export class OrderTracks extends Edit {
 
   apply(doc: SessionDoc): void {
     const tracks = this.order.map((id) => trackOf(doc, id));
-    if (new Set(this.order).size !== doc.tracks.length) throw new EditRefused('The new order must name every track once.');
+    if (new Set(this.order).size !== doc.tracks.length)
+      throw new EditRefused('The new order must name every track once.');
     doc.tracks = tracks;
   }
 }
@@ -113,10 +128,13 @@ export class Patch extends Edit {
     if (this.channel >= widthOf(track.layout)) {
       throw new EditRefused(`${track.name} is ${track.layout}; it has no channel ${this.channel + 1}.`);
     }
-    if (this.line && !doc.lines.some((l) => l.id === this.line)) throw new EditRefused(`There is no line "${this.line}".`);
+    if (this.line && !doc.lines.some((l) => l.id === this.line))
+      throw new EditRefused(`There is no line "${this.line}".`);
     const twice = this.line ? track.inputs.findIndex((l, c) => l === this.line && c !== this.channel) : -1;
     if (twice >= 0) {
-      throw new EditRefused(`${track.name} has this line on channel ${twice + 1} already; each channel needs a line of its own.`);
+      throw new EditRefused(
+        `${track.name} has this line on channel ${twice + 1} already; each channel needs a line of its own.`,
+      );
     }
     track.inputs[this.channel] = this.line ?? null;
   }

@@ -17,7 +17,16 @@ class CompressorRunner implements StageRunner {
   set(values: StageValues, on: boolean): void {
     const v = (id: string) => valueOf(compressor, values, id);
     this.ever ||= on;
-    this.k.x.compressorSet(this.state, this.rate, v('threshold'), on ? v('ratio') : 1, v('knee'), on ? v('makeup') : 0, v('attack') * 1e-3, v('release') * 1e-3);
+    this.k.x.compressorSet(
+      this.state,
+      this.rate,
+      v('threshold'),
+      on ? v('ratio') : 1,
+      v('knee'),
+      on ? v('makeup') : 0,
+      v('attack') * 1e-3,
+      v('release') * 1e-3,
+    );
   }
 
   run(chans: number, n: number): void {
@@ -58,6 +67,11 @@ export const compressor: StageKind = {
       (l) =>
         l +
         valueOf(compressor, values, 'makeup') +
-        k.x.compressorCurve(l, valueOf(compressor, values, 'threshold'), valueOf(compressor, values, 'ratio'), valueOf(compressor, values, 'knee')),
+        k.x.compressorCurve(
+          l,
+          valueOf(compressor, values, 'threshold'),
+          valueOf(compressor, values, 'ratio'),
+          valueOf(compressor, values, 'knee'),
+        ),
     ),
 };

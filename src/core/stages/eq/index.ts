@@ -6,7 +6,17 @@ const BANDS = [1, 2, 3, 4] as const;
 const START_HZ = { 1: 120, 2: 400, 3: 2500, 4: 8000 } as const;
 
 const params: StageParam[] = BANDS.flatMap((n) => [
-  { id: `f${n}`, label: `Band ${n}`, unit: 'Hz', min: 20, max: 20000, default: START_HZ[n], step: 1, digits: 0, log: true },
+  {
+    id: `f${n}`,
+    label: `Band ${n}`,
+    unit: 'Hz',
+    min: 20,
+    max: 20000,
+    default: START_HZ[n],
+    step: 1,
+    digits: 0,
+    log: true,
+  },
   { id: `g${n}`, label: 'Gain', unit: 'dB', min: -18, max: 18, default: 0, step: 0.5, digits: 1 },
   { id: `q${n}`, label: 'Q', unit: '', min: 0.2, max: 12, default: 1, step: 0.1, digits: 1, log: true },
 ]);
@@ -32,7 +42,10 @@ export const eq: StageKind = {
   params,
   presets: [
     { name: 'Flat', values: { g1: 0, g2: 0, g3: 0, g4: 0 } },
-    { name: 'Close voice', values: { f1: 160, g1: -2, q1: 0.9, f2: 380, g2: -1.5, q2: 1.2, f3: 3200, g3: 1.5, q3: 0.8 } },
+    {
+      name: 'Close voice',
+      values: { f1: 160, g1: -2, q1: 0.9, f2: 380, g2: -1.5, q2: 1.2, f3: 3200, g3: 1.5, q3: 0.8 },
+    },
   ],
   delay: () => 0,
   summary: (v) => {

@@ -18,7 +18,16 @@ class GateRunner implements StageRunner {
     const v = (id: string) => valueOf(gate, values, id);
     this.ever ||= on;
     const ms = 1e-3;
-    this.k.x.gateSet(this.state, this.rate, v('threshold'), on ? v('ratio') : 1, on ? v('range') : 0, v('attack') * ms, v('hold') * ms, v('release') * ms);
+    this.k.x.gateSet(
+      this.state,
+      this.rate,
+      v('threshold'),
+      on ? v('ratio') : 1,
+      on ? v('range') : 0,
+      v('attack') * ms,
+      v('hold') * ms,
+      v('release') * ms,
+    );
   }
 
   run(chans: number, n: number): void {
@@ -55,5 +64,14 @@ export const gate: StageKind = {
   summary: (v) => `${valueOf(gate, v, 'threshold')} dB · ${valueOf(gate, v, 'ratio')}:1`,
   create: (k, rate, channels) => new GateRunner(k, rate, channels),
   transfer: (k, values, levels) =>
-    levels.map((l) => l + k.x.gateCurve(l, valueOf(gate, values, 'threshold'), valueOf(gate, values, 'ratio'), valueOf(gate, values, 'range'))),
+    levels.map(
+      (l) =>
+        l +
+        k.x.gateCurve(
+          l,
+          valueOf(gate, values, 'threshold'),
+          valueOf(gate, values, 'ratio'),
+          valueOf(gate, values, 'range'),
+        ),
+    ),
 };

@@ -20,7 +20,12 @@ class LimiterRunner implements StageRunner {
   }
 
   set(values: StageValues, on: boolean): void {
-    this.k.x.limiterSet(this.state, this.rate, on ? valueOf(limiter, values, 'ceiling') : OUT_OF_REACH_DB, valueOf(limiter, values, 'release') * 1e-3);
+    this.k.x.limiterSet(
+      this.state,
+      this.rate,
+      on ? valueOf(limiter, values, 'ceiling') : OUT_OF_REACH_DB,
+      valueOf(limiter, values, 'release') * 1e-3,
+    );
   }
 
   run(chans: number, n: number): void {

@@ -7,7 +7,14 @@ import { Lineup } from '@/places/lineup/lineup';
 import { Print } from '@/places/print/print';
 import { Room } from '@/places/room/room';
 
-const PLACES: Record<string, ComponentType> = { brief: Brief, lineup: Lineup, floor: Floor, flow: Flow, room: Room, print: Print };
+const PLACES: Record<string, ComponentType> = {
+  brief: Brief,
+  lineup: Lineup,
+  floor: Floor,
+  flow: Flow,
+  room: Room,
+  print: Print,
+};
 
 export default async function PlacePage({ params }: { params: Promise<{ place: string }> }) {
   const Place = PLACES[(await params).place];

@@ -4,5 +4,7 @@ import { archive } from '@/server/prints';
 
 export const GET = route<{ id: string }>(async (_request, { id }) => {
   const { name, stream } = await archive(id);
-  return binary(Readable.toWeb(stream as Readable) as ReadableStream, 'application/zip', { 'Content-Disposition': `attachment; filename="${name}"` });
+  return binary(Readable.toWeb(stream as Readable) as ReadableStream, 'application/zip', {
+    'Content-Disposition': `attachment; filename="${name}"`,
+  });
 });

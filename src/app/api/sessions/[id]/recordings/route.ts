@@ -3,7 +3,13 @@ import { beginRecording, type NewRecording } from '@/server/recordings';
 
 export const POST = route<{ id: string }>(async (request, { id }) => {
   const asked = (await body(request)) as Partial<NewRecording>;
-  if (!asked.id || !/^[\w-]{8,40}$/.test(asked.id) || typeof asked.track !== 'string' || !Number.isSafeInteger(asked.start) || !Array.isArray(asked.chains)) {
+  if (
+    !asked.id ||
+    !/^[\w-]{8,40}$/.test(asked.id) ||
+    typeof asked.track !== 'string' ||
+    !Number.isSafeInteger(asked.start) ||
+    !Array.isArray(asked.chains)
+  ) {
     throw new Refused(400, 'A recording needs "id", "track", "start" (samples) and "chains"; none was begun.');
   }
   return json(await beginRecording(id, asked as NewRecording), 201);
