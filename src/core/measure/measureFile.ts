@@ -4,7 +4,7 @@ import { LAYOUTS, loudnessWeights, type Layout } from '@/core/speakers';
 import { Measure, type Measured } from './measure';
 import { spans } from './spanReader';
 
-const SPAN = 16384;
+const SPAN = 65536;
 
 export interface FileFacts extends Measured {
   channels: number;

@@ -14,7 +14,7 @@ export class FileSource implements ByteSource {
   }
 
   async read(offset: number, length: number): Promise<Uint8Array> {
-    const bytes = new Uint8Array(Math.max(0, Math.min(length, this.size - offset)));
+    const bytes = Buffer.allocUnsafeSlow(Math.max(0, Math.min(length, this.size - offset)));
     const { bytesRead } = await this.handle.read(bytes, 0, bytes.length, offset);
     return bytesRead === bytes.length ? bytes : bytes.subarray(0, bytesRead);
   }
