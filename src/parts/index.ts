@@ -1,4 +1,5 @@
 export * from './meter';
+export * from './armButton';
 export * from './numberField';
 export * from './timecodeField';
 export * from './checkList';

@@ -1,10 +1,10 @@
 'use client';
 import { ArrowRight } from 'lucide-react';
-import { arm, edit, preview, select, useDoc, useSelection } from '@/client';
+import { edit, preview, select, useDoc, useSelection } from '@/client';
 import { stemOfTrack, type SessionDoc, type Track } from '@/core/session';
 import { stageKind } from '@/core/stages';
 import { layoutOf } from '@/core/speakers';
-import { Meter, NumberField, StemTag } from '@/parts';
+import { ArmButton, Meter, NumberField, StemTag } from '@/parts';
 import { ROW } from './drawRows';
 
 /** "line 1 › low cut › gate" of what a track records through. */
@@ -25,16 +25,7 @@ export function RowFrom({ track }: { track: Track }) {
       style={{ height: ROW }}
       data-row={track.id}
     >
-      <button
-        aria-label={`Arm ${track.name}`}
-        aria-pressed={track.armed}
-        title={track.armed ? 'Disarm (A)' : 'Arm for recording (A)'}
-        className="grid size-[19px] shrink-0 place-items-center rounded-full border-[1.5px]"
-        style={{ borderColor: track.armed ? 'var(--rec)' : 'var(--line)' }}
-        onClick={() => arm(track.id)}
-      >
-        {track.armed && <span className="size-[9px] rounded-full bg-rec" />}
-      </button>
+      <ArmButton track={track} />
       <button className="min-w-0 flex-1 text-left" onClick={() => select({ kind: 'track', id: track.id })}>
         <b className="block truncate font-[580] leading-tight">{track.name}</b>
         <span className="small block truncate text-quiet" title={chainText(doc, track)}>

@@ -169,6 +169,37 @@ export const EndBox = memo(function EndBox({ data, selected }: NodeProps) {
   );
 });
 
+/** The files that come out: one row each, marked like the stem it is printed from. */
+export const PrintedBox = memo(function PrintedBox({ data }: NodeProps) {
+  const doc = useDoc();
+  return (
+    <div
+      className="flex flex-col gap-[3px] rounded-md border border-dashed px-2.5 py-2"
+      style={{ width: END_WIDTH, height: data.height as number }}
+      data-testid="printed"
+    >
+      <b className="mb-1 flex items-baseline justify-between font-[600] leading-none">
+        Printed <span className="small font-[420] text-quiet">{doc.deliverables.length} files</span>
+      </b>
+      {doc.deliverables.map((d) => {
+        const bus = doc.buses.find((b) => b.id === d.bus);
+        return (
+          <span
+            key={d.id}
+            className="flex items-center gap-1.5 leading-none"
+            title={`Printed from ${bus?.name ?? 'a missing bus'}`}
+          >
+            {bus && <StemTag bus={bus} />}
+            <span className="figure truncate text-quiet">
+              {d.token} {layoutOf(d.layout).name}
+            </span>
+          </span>
+        );
+      })}
+    </div>
+  );
+});
+
 export const NewStemBox = memo(function NewStemBox() {
   return (
     <div

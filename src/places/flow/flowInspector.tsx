@@ -195,8 +195,12 @@ function BusDetails({ bus }: { bus: Bus }) {
       </h4>
       <ChainView owner={{ kind: 'bus', id: bus.id }} />
       {bus.kind !== 'reference' && (
-        <button className="btn btn-bare mt-2 -ml-2" onClick={() => edit({ type: 'removeBus', bus: bus.id })}>
-          Remove this bus; its sources go on to where it goes
+        <button
+          className="btn btn-bare mt-2 -ml-2"
+          title="Its sources go on to where it goes"
+          onClick={() => edit({ type: 'removeBus', bus: bus.id })}
+        >
+          Remove this bus
         </button>
       )}
     </section>

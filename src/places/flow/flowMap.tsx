@@ -5,14 +5,14 @@ import { useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { edit, select, useDoc, useSelection } from '@/client';
 import { pathAudit } from '@/core/checks';
 import { printName } from '@/core/print';
-import { MONITOR, stemOfTrack, type SessionDoc } from '@/core/session';
+import { stemOfTrack, type SessionDoc } from '@/core/session';
 import { widthOf } from '@/core/speakers';
 import { hueOf } from '@/parts';
 import { Band } from './band';
-import { layoutMap, NEW_STEM } from './layout';
-import { BusBox, EndBox, NewStemBox, TrackBox } from './boxes';
+import { layoutMap, NEW_STEM, PRINTED } from './layout';
+import { BusBox, EndBox, NewStemBox, PrintedBox, TrackBox } from './boxes';
 
-const nodeTypes = { track: TrackBox, bus: BusBox, end: EndBox, newStem: NewStemBox };
+const nodeTypes = { track: TrackBox, bus: BusBox, end: EndBox, newStem: NewStemBox, printed: PrintedBox };
 const edgeTypes = { band: Band };
 
 /** Thickness of a band: its channel count, without filling the map. */
@@ -59,7 +59,7 @@ function build(doc: SessionDoc, height: number, culprits: Map<string, string>) {
     })),
     ...map.ends.map((s): Node => ({
       id: s.id,
-      type: s.id === NEW_STEM ? 'newStem' : 'end',
+      type: s.id === NEW_STEM ? 'newStem' : s.id === PRINTED ? 'printed' : 'end',
       position: { x: s.x, y: s.y },
       data: { height: s.height },
     })),
@@ -159,7 +159,7 @@ export function FlowMap({ onNewStem }: { onNewStem: (track: string) => void }) {
         onConnect={lead}
         onReconnect={(_old, c) => lead(c)}
         onNodeClick={(_e, n) =>
-          n.type !== 'newStem' && n.id !== MONITOR && select({ kind: n.type === 'track' ? 'track' : 'bus', id: n.id })
+          (n.type === 'track' || n.type === 'bus') && select({ kind: n.type === 'track' ? 'track' : 'bus', id: n.id })
         }
         onEdgeClick={(_e, edge) =>
           select({ kind: doc.tracks.some((t) => t.id === edge.source) ? 'track' : 'bus', id: edge.source })

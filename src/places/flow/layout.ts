@@ -13,6 +13,7 @@ export const BUS_WIDTH = 196;
 export const REFERENCE_WIDTH = 172;
 export const END_WIDTH = 124;
 export const NEW_STEM = 'new-stem';
+export const PRINTED = 'printed';
 const TRACK_HEIGHT = 42;
 const BUS_HEIGHT = 92;
 const COLUMNS = { tracks: 14, buses: 292, reference: 588, end: 828 } as const;
@@ -57,6 +58,12 @@ export function layoutMap(doc: SessionDoc, roomHeight: number): MapLayout {
     ends: [
       { id: NEW_STEM, x: COLUMNS.buses, y: newStemY, height: 34 },
       { id: MONITOR, x: COLUMNS.end, y: TOP + Math.min(96, busStep) + 20, height: 96 },
+      {
+        id: PRINTED,
+        x: COLUMNS.end,
+        y: TOP + Math.min(96, busStep) + 140,
+        height: 44 + doc.deliverables.length * 22,
+      },
     ],
     height,
   };

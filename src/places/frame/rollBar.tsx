@@ -194,12 +194,17 @@ function ReferenceMeter() {
   const doc = useDoc();
   const reference = referenceOf(doc);
   if (!reference) return null;
+  const { speakers } = layoutOf(reference.layout);
   return (
-    <div className="grid w-[190px] grid-cols-[26px_1fr] items-center gap-x-1.5" data-testid="reference-meter">
-      {layoutOf(reference.layout).speakers.map((s, c) => (
-        <div key={s.label} className="contents">
-          <span className="text-[8.5px] leading-[8px] text-quiet">{s.label}</span>
-          <Meter keys={[`out/${reference.id}/${c}`]} label={`Reference ${s.label}`} height={5} />
+    <div
+      className="grid w-[210px] grid-flow-col grid-rows-3 gap-x-3"
+      style={{ gridAutoColumns: 'minmax(0, 1fr)' }}
+      data-testid="reference-meter"
+    >
+      {speakers.map((s, c) => (
+        <div key={s.label} className="flex h-[16px] items-center gap-1.5">
+          <span className="w-[23px] text-[11px] leading-none text-quiet">{s.label}</span>
+          <Meter keys={[`out/${reference.id}/${c}`]} label={`Reference ${s.label}`} className="flex-1" />
         </div>
       ))}
     </div>

@@ -14,10 +14,10 @@ import {
 import '@xyflow/react/dist/base.css';
 import { Headphones } from 'lucide-react';
 import { memo, useMemo } from 'react';
-import { arm, edit, select, useDevices, useDoc, useSelection, type DeviceState } from '@/client';
+import { edit, select, useDevices, useDoc, useSelection, type DeviceState } from '@/client';
 import { lineId, type InputHearing, type SessionDoc, type Track } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
-import { Choice, Meter, PeakFigure } from '@/parts';
+import { ArmButton, Choice, Meter, PeakFigure } from '@/parts';
 import { patch, unpatch } from './patching';
 
 const LINE_STEP = 60;
@@ -98,24 +98,6 @@ const TrackBox = memo(function TrackBox({ data: { track } }: NodeProps<TrackNode
     </div>
   );
 });
-
-export function ArmButton({ track }: { track: Track }) {
-  return (
-    <button
-      aria-label={`Arm ${track.name}`}
-      aria-pressed={track.armed}
-      title={track.armed ? 'Disarm' : 'Arm for recording'}
-      className="nodrag grid size-[20px] shrink-0 place-items-center rounded-full border-[1.5px]"
-      style={{ borderColor: track.armed ? 'var(--rec)' : 'var(--line)' }}
-      onClick={(e) => {
-        e.stopPropagation();
-        arm(track.id);
-      }}
-    >
-      {track.armed && <span className="size-[10px] rounded-full bg-rec" />}
-    </button>
-  );
-}
 
 const heightOf = (track: Track): number => Math.max(46, track.inputs.length * 15 + 8);
 const channelTop = (track: Track, c: number): number => (heightOf(track) * (c + 0.5)) / track.inputs.length;

@@ -38,8 +38,8 @@ export function LoudnessChart({ print }: { print: PrintFacts }) {
           trace('short-term', loudness.shortTerm, 3, 2, colour('text')),
         ],
         {
-          margin: { l: 34, r: 12, t: 4, b: 24 },
-          height: 176,
+          margin: { l: 34, r: 44, t: 4, b: 24 },
+          height: 300,
           paper_bgcolor: 'transparent',
           plot_bgcolor: 'transparent',
           showlegend: false,
@@ -52,7 +52,7 @@ export function LoudnessChart({ print }: { print: PrintFacts }) {
             zeroline: false,
             fixedrange: true,
           },
-          yaxis: { range: [-50, -8], gridcolor: colour('line'), zeroline: false, fixedrange: true, dtick: 10 },
+          yaxis: { range: [-48, -8], gridcolor: colour('line'), zeroline: false, fixedrange: true, dtick: 10 },
           shapes: [
             {
               type: 'rect',

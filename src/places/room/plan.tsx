@@ -22,6 +22,8 @@ export function Plan({ track: chosen }: { track: string | null }) {
       : [];
   const power = layout.speakers.map((_, c) => Math.sqrt(gains.reduce((s, g) => s + g[c]! ** 2, 0)));
   const hue = track ? hueOf(stemOfTrack(doc, track.destination)) : 'var(--quiet)';
+  // The chosen one is drawn last, on top.
+  const dots = doc.tracks.filter(placeable).sort((a, b) => Number(a.id === chosen) - Number(b.id === chosen));
   const source = track ? pointOf(track.placement.azimuth, track.placement.distance) : null;
   return (
     <svg
@@ -71,11 +73,14 @@ export function Plan({ track: chosen }: { track: string | null }) {
         <circle cx={SIZE.cx} cy={SIZE.cy} r="13" />
         <path d={`M${SIZE.cx - 4} ${SIZE.cy - 13} l4 -6 l4 6`} />
       </g>
-      {[
-        ...doc.tracks.filter((t) => placeable(t) && t.id !== chosen),
-        ...(track && placeable(track) ? [track] : []),
-      ].map((t) => (
-        <Dot key={t.id} track={t} hue={hueOf(stemOfTrack(doc, t.destination))} chosen={t.id === chosen} />
+      {dots.map((t, i) => (
+        <Dot
+          key={t.id}
+          track={t}
+          hue={hueOf(stemOfTrack(doc, t.destination))}
+          chosen={t.id === chosen}
+          row={stacked(dots, i)}
+        />
       ))}
     </svg>
   );
@@ -142,7 +147,14 @@ function SpeakerMark({
   );
 }
 
-function Dot({ track, hue, chosen }: { track: Track; hue: string; chosen: boolean }) {
+/** How many sources drawn before this one stand at the same spot: its name goes below theirs. */
+function stacked(tracks: readonly Track[], index: number): number {
+  const at = (t: Track) => pointOf(t.placement.azimuth, t.placement.distance);
+  const here = at(tracks[index]!);
+  return tracks.slice(0, index).filter((t) => Math.hypot(at(t).x - here.x, at(t).y - here.y) < 18).length;
+}
+
+function Dot({ track, hue, chosen, row }: { track: Track; hue: string; chosen: boolean; row: number }) {
   const last = useRef<Placement | null>(null);
   const { placement } = track;
   const at = pointOf(placement.azimuth, placement.distance);
@@ -206,7 +218,7 @@ function Dot({ track, hue, chosen }: { track: Track; hue: string; chosen: boolea
       />
       <text
         x={at.x}
-        y={at.y + 24}
+        y={at.y + 24 + row * 14}
         fontSize="12"
         fill={chosen ? 'var(--text)' : 'var(--quiet)'}
         textAnchor="middle"

@@ -1,46 +1,17 @@
-import type { Kernels } from '@/core/kernels';
-import { type StageKind, type StageRunner, type StageValues, valueOf } from '../stage';
+import { type DynamicsKernel, DynamicsRunner } from '../dynamicsRunner';
+import { type StageKind, valueOf } from '../stage';
 
-class CompressorRunner implements StageRunner {
-  private readonly state: number;
-  private ever = false;
-
-  constructor(
-    private readonly k: Kernels,
-    private readonly rate: number,
-    private readonly channels: number,
-  ) {
-    this.state = k.x.alloc(k.sizeOf('COMPRESSOR'));
-    k.x.compressorInit(this.state);
-  }
-
-  set(values: StageValues, on: boolean): void {
+const kernel: DynamicsKernel = {
+  state: 'COMPRESSOR',
+  init: (k, p) => k.x.compressorInit(p),
+  set: (k, p, rate, values, on) => {
     const v = (id: string) => valueOf(compressor, values, id);
-    this.ever ||= on;
-    this.k.x.compressorSet(
-      this.state,
-      this.rate,
-      v('threshold'),
-      on ? v('ratio') : 1,
-      v('knee'),
-      on ? v('makeup') : 0,
-      v('attack') * 1e-3,
-      v('release') * 1e-3,
-    );
-  }
-
-  run(chans: number, n: number): void {
-    if (this.ever) this.k.x.compressorRun(this.state, chans, this.channels, n);
-  }
-
-  reduction(): number {
-    return this.k.x.compressorReduction(this.state);
-  }
-
-  free(): void {
-    this.k.x.release(this.state);
-  }
-}
+    const [ratio, makeup] = on ? [v('ratio'), v('makeup')] : [1, 0];
+    k.x.compressorSet(p, rate, v('threshold'), ratio, v('knee'), makeup, v('attack') / 1000, v('release') / 1000);
+  },
+  run: (k, p, chans, count, n) => k.x.compressorRun(p, chans, count, n),
+  reduction: (k, p) => k.x.compressorReduction(p),
+};
 
 /** Peak compressor with soft knee, channels linked. Off in a voice chain until wanted (common practice). */
 export const compressor: StageKind = {
@@ -61,7 +32,7 @@ export const compressor: StageKind = {
   ],
   delay: () => 0,
   summary: (v) => `${valueOf(compressor, v, 'ratio')}:1 at ${valueOf(compressor, v, 'threshold')}`,
-  create: (k, rate, channels) => new CompressorRunner(k, rate, channels),
+  create: (k, rate, channels) => new DynamicsRunner(kernel, k, rate, channels),
   transfer: (k, values, levels) =>
     levels.map(
       (l) =>

@@ -1,47 +1,18 @@
-import type { Kernels } from '@/core/kernels';
-import { type StageKind, type StageRunner, type StageValues, valueOf } from '../stage';
+import { type DynamicsKernel, DynamicsRunner } from '../dynamicsRunner';
+import { type StageKind, valueOf } from '../stage';
 
-class GateRunner implements StageRunner {
-  private readonly state: number;
-  private ever = false;
-
-  constructor(
-    private readonly k: Kernels,
-    private readonly rate: number,
-    private readonly channels: number,
-  ) {
-    this.state = k.x.alloc(k.sizeOf('GATE'));
-    k.x.gateInit(this.state);
-  }
-
-  set(values: StageValues, on: boolean): void {
+const kernel: DynamicsKernel = {
+  state: 'GATE',
+  init: (k, p) => k.x.gateInit(p),
+  set: (k, p, rate, values, on) => {
     const v = (id: string) => valueOf(gate, values, id);
-    this.ever ||= on;
-    const ms = 1e-3;
-    this.k.x.gateSet(
-      this.state,
-      this.rate,
-      v('threshold'),
-      on ? v('ratio') : 1,
-      on ? v('range') : 0,
-      v('attack') * ms,
-      v('hold') * ms,
-      v('release') * ms,
-    );
-  }
-
-  run(chans: number, n: number): void {
-    if (this.ever) this.k.x.gateRun(this.state, chans, this.channels, n);
-  }
-
-  reduction(): number {
-    return this.k.x.gateReduction(this.state);
-  }
-
-  free(): void {
-    this.k.x.release(this.state);
-  }
-}
+    const [ratio, range] = on ? [v('ratio'), v('range')] : [1, 0];
+    const times = [v('attack') / 1000, v('hold') / 1000, v('release') / 1000] as const;
+    k.x.gateSet(p, rate, v('threshold'), ratio, range, ...times);
+  },
+  run: (k, p, chans, count, n) => k.x.gateRun(p, chans, count, n),
+  reduction: (k, p) => k.x.gateReduction(p),
+};
 
 /** Downward expander; with a high ratio a gate. All channels share one gain. */
 export const gate: StageKind = {
@@ -62,7 +33,7 @@ export const gate: StageKind = {
   ],
   delay: () => 0,
   summary: (v) => `${valueOf(gate, v, 'threshold')} dB · ${valueOf(gate, v, 'ratio')}:1`,
-  create: (k, rate, channels) => new GateRunner(k, rate, channels),
+  create: (k, rate, channels) => new DynamicsRunner(kernel, k, rate, channels),
   transfer: (k, values, levels) =>
     levels.map(
       (l) =>

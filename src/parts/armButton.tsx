@@ -1,0 +1,22 @@
+'use client';
+import { arm } from '@/client';
+import type { Track } from '@/core/session';
+
+/** Arms a track for recording: a ring, filled red when armed. */
+export function ArmButton({ track }: { track: Track }) {
+  return (
+    <button
+      aria-label={`Arm ${track.name}`}
+      aria-pressed={track.armed}
+      title={track.armed ? 'Disarm (A)' : 'Arm for recording (A)'}
+      className="nodrag grid size-[20px] shrink-0 place-items-center rounded-full border-[1.5px]"
+      style={{ borderColor: track.armed ? 'var(--rec)' : 'var(--line)' }}
+      onClick={(e) => {
+        e.stopPropagation();
+        arm(track.id);
+      }}
+    >
+      {track.armed && <span className="size-[10px] rounded-full bg-rec" />}
+    </button>
+  );
+}
