@@ -100,9 +100,11 @@ onmessage = ({ data }: MessageEvent<ToFeeder>) => {
   if (data.kind === 'start') void start(data);
   else if (data.kind === 'stop') run++;
   else {
+    // All lanes go back to the same frame: the worklet reads on meanwhile.
+    const to = Math.max(0, ...lanes.map((l) => l.ring.read)) + CHANGE_AHEAD;
     for (const lane of lanes) {
       lane.track = data.tracks.find((t) => t.id === lane.track.id) ?? lane.track;
-      lane.ring.rewind(lane.ring.read + CHANGE_AHEAD);
+      lane.ring.rewind(to);
     }
   }
 };

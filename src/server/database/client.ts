@@ -1,4 +1,4 @@
-import { mkdirSync } from 'node:fs';
+import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { PGlite } from '@electric-sql/pglite';
 import { drizzle, type PgliteDatabase } from 'drizzle-orm/pglite';
@@ -9,6 +9,8 @@ import { shared } from '../shared';
 import * as schema from './schema';
 
 export type Database = PgliteDatabase<typeof schema>;
+
+const STALE_MS = 20_000;
 
 interface Holder {
   opening: Promise<Database> | null;
@@ -30,22 +32,44 @@ export function openDatabase(): Promise<Database> {
 /** The open database. */
 export const db = openDatabase;
 
-async function open(h: Holder): Promise<Database> {
-  const dir = path.join(dataDir(), 'database');
-  mkdirSync(dir, { recursive: true });
+const lockPath = (): string => path.join(dataDir(), 'lock');
+const holderPath = (): string => path.join(dataDir(), 'holder.pid');
+
+// A holder that was killed leaves its lock behind; nobody should wait for it to go stale.
+function forgetDeadHolder(): void {
   try {
-    // A lock whose holder died goes stale after ten seconds and is then taken over.
-    h.unlock = await lockfile.lock(dataDir(), {
-      stale: 10_000,
-      retries: { retries: 14, minTimeout: 1000, maxTimeout: 1000 },
+    const pid = Number(readFileSync(holderPath(), 'utf8'));
+    if (pid !== process.pid) process.kill(pid, 0);
+    else rmSync(lockPath(), { recursive: true, force: true });
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code === 'ESRCH') rmSync(lockPath(), { recursive: true, force: true });
+  }
+}
+
+async function lockFolder(): Promise<() => Promise<void>> {
+  forgetDeadHolder();
+  try {
+    const unlock = await lockfile.lock(dataDir(), {
+      lockfilePath: lockPath(),
+      stale: STALE_MS,
+      // The one that leaves may need a moment.
+      retries: { retries: 4, minTimeout: 500, maxTimeout: 500 },
       onCompromised: () => process.exit(70),
     });
+    writeFileSync(holderPath(), String(process.pid));
+    return unlock;
   } catch (error) {
     if ((error as NodeJS.ErrnoException).code !== 'ELOCKED') throw error;
     throw new DataFolderBusy(
       `The data folder ${dataDir()} is in use by another Wide Room. Stop that one, or choose another folder with WIDE_ROOM_DATA.`,
     );
   }
+}
+
+async function open(h: Holder): Promise<Database> {
+  const dir = path.join(dataDir(), 'database');
+  mkdirSync(dir, { recursive: true });
+  h.unlock = await lockFolder();
   const client = new PGlite(dir);
   await client.waitReady;
   h.client = client;

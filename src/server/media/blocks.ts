@@ -42,7 +42,7 @@ export function readBlocks(
   const turn = r.queue
     .catch(() => {})
     .then(async () => {
-      const files = new WavReader(r.k, r.known, MOST_FRAMES);
+      const files = new WavReader(r.k, r.known, Math.max(1, ...shape.map((i) => i.frames)));
       try {
         const out = new Float32Array(total);
         let at = 0;

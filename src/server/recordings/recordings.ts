@@ -85,7 +85,14 @@ export async function beginRecording(session: string, asked: NewRecording): Prom
     .from(tables.recordings)
     .where(and(eq(tables.recordings.session, session), eq(tables.recordings.track, track.id)));
   const take = 1 + Math.max(0, ...earlier.map((r) => r.take), ...track.takes.map((t) => t.number));
-  const stem = `${safeName(doc.code)}_${safeName(track.name)}_${safeName(track.id).slice(0, 4)}_T${String(take).padStart(2, '0')}`;
+  const plain = `${safeName(doc.code)}_${safeName(track.name)}`;
+  const number = `T${String(take).padStart(2, '0')}`;
+  // Two tracks of one name must not share a file.
+  const taken = await stat(mediaPath(session, `${plain}_${number}.wav`)).then(
+    () => true,
+    () => false,
+  );
+  const stem = `${plain}${taken ? `_${safeName(track.id)}` : ''}_${number}`;
   const row: Row = {
     id: asked.id,
     session,

@@ -8,8 +8,37 @@ export interface Machine {
   start(port?: number): Promise<TestServer>;
 }
 
-/** A test with a server on demo data of its own, shared by the tests of one file. */
-export const test = base.extend<{ machine: Machine }, { server: TestServer }>({
+/** The server of the test file that runs now. */
+interface Shelf {
+  file: string;
+  data: string;
+  server: TestServer | null;
+}
+
+async function clear(shelf: Shelf): Promise<void> {
+  await shelf.server?.stop();
+  if (shelf.data) rmSync(shelf.data, { recursive: true, force: true });
+  shelf.server = null;
+}
+
+/** A test with a server on demo data of its own; the tests of one file share it, and no others. */
+export const test = base.extend<{ machine: Machine; server: TestServer }, { shelf: Shelf }>({
+  shelf: [
+    async ({}, provide) => {
+      const shelf: Shelf = { file: '', data: '', server: null };
+      await provide(shelf);
+      await clear(shelf);
+    },
+    { scope: 'worker' },
+  ],
+  server: async ({ shelf }, provide, info) => {
+    if (shelf.file !== info.file || !shelf.server) {
+      await clear(shelf);
+      const data = freshData(`file-${info.workerIndex}-${Date.now()}`);
+      Object.assign(shelf, { file: info.file, data, server: await startServer({ data }) });
+    }
+    await provide(shelf.server!);
+  },
   machine: async ({}, provide, info) => {
     const data = freshData(`machine-${info.workerIndex}-${Date.now()}`);
     const started: TestServer[] = [];
@@ -24,17 +53,6 @@ export const test = base.extend<{ machine: Machine }, { server: TestServer }>({
     for (const server of started) await server.stop();
     rmSync(data, { recursive: true, force: true });
   },
-
-  server: [
-    async ({}, provide, info) => {
-      const data = freshData(`worker-${info.workerIndex}-${Date.now()}`);
-      const server = await startServer({ data });
-      await provide(server);
-      await server.stop();
-      rmSync(data, { recursive: true, force: true });
-    },
-    { scope: 'worker' },
-  ],
 });
 
 export { expect } from '@playwright/test';

@@ -1,0 +1,93 @@
+import { afterEach, describe, expect, it, vi } from 'vitest';
+import { Delivery, Undeliverable } from './delivery';
+import type { Part, TakeFiles } from './takeStore';
+
+const BLOCK = 3;
+
+/** Files of a take in memory, and a server that behaves like ours. */
+function studio(frames: number) {
+  const data = Uint8Array.from({ length: frames * BLOCK }, (_, i) => i % 251);
+  const files = {
+    journal: { id: 'take-1', session: 's', track: 't', start: 0, block: BLOCK, chains: [[]] },
+    read: (_part: Part, at: number, n: number) => data.slice(at, at + n),
+  } as unknown as TakeFiles;
+  const server = { processed: new Uint8Array(0), dry: new Uint8Array(0), away: 0, gone: false, finished: 0, begun: 0 };
+  const answer = (status: number, body: object) => new Response(JSON.stringify(body), { status });
+  vi.stubGlobal('fetch', async (url: string, init: RequestInit) => {
+    if (server.away > 0) {
+      server.away--;
+      throw new TypeError('Failed to fetch');
+    }
+    if (server.gone) return answer(404, { message: 'There is no recording' });
+    if (url.endsWith('/recordings')) {
+      server.begun++;
+      return answer(201, {
+        take: 1,
+        file: 'T01.wav',
+        received: { processed: server.processed.length, dry: server.dry.length },
+      });
+    }
+    if (url.endsWith('/finish')) {
+      const wanted = (JSON.parse(init.body as string) as { frames: number }).frames * BLOCK;
+      const have = Math.min(server.processed.length, server.dry.length);
+      if (have < wanted) return answer(409, { message: 'missing', expected: have });
+      server.finished++;
+      return answer(200, {});
+    }
+    const [, part, offset] = /chunks\/(\w+)\?offset=(\d+)/.exec(url)!;
+    const at = Number(offset);
+    const name = part as Part;
+    if (at > server[name].length) return answer(409, { expected: server[name].length });
+    const bytes = init.body as Uint8Array;
+    const grown = new Uint8Array(Math.max(server[name].length, at + bytes.length));
+    grown.set(server[name]);
+    grown.set(bytes, at);
+    server[name] = grown;
+    return answer(200, { received: grown.length });
+  });
+  return { data, files, server };
+}
+
+afterEach(() => vi.unstubAllGlobals());
+
+describe('delivery', () => {
+  it('brings both parts over whole', async () => {
+    const { data, files, server } = studio(5000);
+    const d = new Delivery(files);
+    await d.finish(5000);
+    expect(server.processed).toEqual(data);
+    expect(server.dry).toEqual(data);
+    expect(server.finished).toBe(1);
+    expect(d.delivered).toBe(5000);
+  });
+  it('throws while the server is away, and goes on from there afterwards', async () => {
+    const { data, files, server } = studio(3000);
+    const d = new Delivery(files);
+    server.away = 1;
+    await expect(d.push()).rejects.toThrow('Failed to fetch');
+    await d.finish(3000);
+    expect(server.processed).toEqual(data);
+    expect(server.begun).toBe(1);
+  });
+  it('sends again what a server lost when it was cut off', async () => {
+    const { data, files, server } = studio(3000);
+    const d = new Delivery(files);
+    await d.push();
+    server.processed = server.processed.slice(0, 900);
+    server.dry = server.dry.slice(0, 300);
+    await d.finish(3000);
+    expect(server.processed).toEqual(data);
+    expect(server.dry).toEqual(data);
+  });
+  it('begins where a server already is', async () => {
+    const { data, files, server } = studio(1000);
+    server.processed = data.slice(0, 1500);
+    await new Delivery(files).finish(1000);
+    expect(server.processed).toEqual(data);
+  });
+  it('keeps a take that the server does not know', async () => {
+    const { files, server } = studio(10);
+    server.gone = true;
+    await expect(new Delivery(files).finish(10)).rejects.toThrow(Undeliverable);
+  });
+});

@@ -1,0 +1,152 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { applyEdit, newSession, readEdit, type EditJson, type Patch, type SessionDoc } from '@/core/session';
+import { edit, openSession, preview, settled, travel, useSession } from './session';
+
+/** A server in memory that orders edits like ours, and its stream of events. */
+class FakeServer {
+  doc: SessionDoc = newSession('Test', 'TS', {
+    sampleRate: 48000,
+    wordLength: 24,
+    fileKind: 'Broadcast WAV',
+    frameRate: '25',
+    startTimecode: '10:00:00:00',
+    layout: '5.1',
+  });
+  revision = 0;
+  changes: { revision: number; editId: string; patches: Patch[] }[] = [];
+  away = false;
+  refuse: string | null = null;
+  seen: string[] = [];
+  sources: {
+    onmessage: ((e: { data: string }) => void) | null;
+    onopen: (() => void) | null;
+    onerror: (() => void) | null;
+  }[] = [];
+
+  apply(editId: string, edits: EditJson[]): void {
+    const patches: Patch[] = [];
+    for (const e of edits) {
+      const change = applyEdit(this.doc, readEdit(e));
+      this.doc = change.doc;
+      patches.push(...change.patches);
+    }
+    this.changes.push({ revision: ++this.revision, editId, patches });
+  }
+
+  /** An edit of another window. */
+  other(...edits: EditJson[]): void {
+    this.apply(`other-${this.revision}`, edits);
+    const change = { ...this.changes.at(-1)!, undo: 'something', redo: null };
+    this.sources.at(-1)!.onmessage?.({ data: JSON.stringify({ kind: 'change', change }) });
+  }
+
+  fetch = async (url: string, init?: RequestInit): Promise<Response> => {
+    if (this.away) throw new TypeError('Failed to fetch');
+    if (url.includes('/none')) return Response.json({ message: 'There is no session "none".' }, { status: 404 });
+    if (!init?.method || init.method === 'GET')
+      return Response.json({ doc: this.doc, revision: this.revision, undo: null, redo: null });
+    const body = JSON.parse(init.body as string) as { id: string; base: number; edits: EditJson[] };
+    if (url.endsWith('/history')) return Response.json({ message: 'There is nothing left to undo.' }, { status: 409 });
+    if (this.refuse) return Response.json({ message: this.refuse }, { status: 422 });
+    this.seen.push(body.id);
+    this.apply(body.id, body.edits);
+    return Response.json({ revision: this.revision, changes: this.changes.filter((c) => c.revision > body.base) });
+  };
+}
+
+let server: FakeServer;
+let count = 0;
+
+beforeEach(async () => {
+  server = new FakeServer();
+  vi.stubGlobal('fetch', server.fetch);
+  vi.stubGlobal(
+    'EventSource',
+    class {
+      onmessage = null;
+      onopen = null;
+      onerror = null;
+      constructor() {
+        server.sources.push(this);
+      }
+      close() {}
+    },
+  );
+  await openSession(`s${count++}`);
+});
+afterEach(() => vi.unstubAllGlobals());
+
+const now = () => useSession.getState();
+const addTrack = (id: string): EditJson => ({ type: 'addTrack', id, name: id, layout: 'mono', destination: null });
+
+describe('the open session', () => {
+  it('shows an edit at once and has it stored', async () => {
+    expect(edit(addTrack('a'))).toBe(true);
+    expect(now().doc!.tracks.map((t) => t.id)).toEqual(['a']);
+    expect(now().base!.tracks).toEqual([]);
+    await settled();
+    expect(now().base!.tracks.map((t) => t.id)).toEqual(['a']);
+    expect(server.doc).toEqual(now().doc);
+  });
+  it('agrees with another window, whoever was first', async () => {
+    edit(addTrack('mine'));
+    server.other(addTrack('theirs'));
+    await settled();
+    expect(now().doc).toEqual(server.doc);
+    expect(
+      now()
+        .doc!.tracks.map((t) => t.id)
+        .sort(),
+    ).toEqual(['mine', 'theirs']);
+  });
+  it('fetches all anew when it has missed a change', async () => {
+    server.apply('missed', [addTrack('x')]);
+    server.other(addTrack('y'));
+    await vi.waitFor(() => expect(now().doc!.tracks.map((t) => t.id)).toEqual(['x', 'y']));
+  });
+  it('refuses nonsense before it is sent', () => {
+    expect(edit({ type: 'setTrack', track: 'nobody', level: 0 })).toBe(false);
+    expect(now().pending).toEqual([]);
+  });
+  it('takes a change back that the server refuses', async () => {
+    server.refuse = 'That is not possible any more.';
+    edit(addTrack('a'));
+    await settled();
+    expect(now().doc!.tracks).toEqual([]);
+  });
+  it('keeps edits while the server is away, in order, and sends them when it is back', async () => {
+    server.away = true;
+    edit(addTrack('a'));
+    edit({ type: 'setTrack', track: 'a', level: -6 });
+    await vi.waitFor(() => expect(now().online).toBe(false));
+    expect(now().doc!.tracks[0]!.level).toBe(-6);
+    server.away = false;
+    server.sources.at(-1)!.onopen?.();
+    await settled();
+    expect(server.doc.tracks[0]!.level).toBe(-6);
+    expect(new Set(server.seen).size).toBe(2);
+    expect(now().online).toBe(true);
+  });
+  it('shows a drag without storing it, and only its end is stored', async () => {
+    edit(addTrack('a'));
+    await settled();
+    const revision = server.revision;
+    preview({ type: 'setTrack', track: 'a', level: -3 });
+    preview({ type: 'setTrack', track: 'a', level: -4 });
+    expect(now().doc!.tracks[0]!.level).toBe(-4);
+    expect(server.revision).toBe(revision);
+    edit({ type: 'setTrack', track: 'a', level: -5 });
+    await settled();
+    expect(server.doc.tracks[0]!.level).toBe(-5);
+    expect(server.revision).toBe(revision + 1);
+    preview({ type: 'setTrack', track: 'a', level: 0 });
+    preview();
+    expect(now().doc!.tracks[0]!.level).toBe(-5);
+  });
+  it('says when there is no such session, and when there is nothing to undo', async () => {
+    await travel('undo');
+    expect(now().doc).toEqual(server.doc);
+    await openSession('none');
+    expect(now().missing).toMatch(/no session "none"/);
+  });
+});

@@ -1,0 +1,265 @@
+import { describe, expect, it } from 'vitest';
+import { newKernels, noise } from '../../../tests/support/kernels';
+import { DATA_OFFSET, MemorySource, parseWav } from '@/core/files';
+import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
+import {
+  againstBrief,
+  printName,
+  printSession,
+  prove,
+  safeName,
+  sessionFileHeader,
+  startToken,
+  sumCheck,
+  sumVerdict,
+  timeReference,
+  type MediaReader,
+  type PrintedFile,
+} from '.';
+
+const k = newKernels();
+const FRAMES = 40_000;
+const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
+
+const sounds: Record<string, Float32Array[]> = {
+  voice: [noise(FRAMES, 0.4, 3)],
+  boat: [noise(FRAMES, 0.3, 5), noise(FRAMES, 0.3, 7)],
+};
+const read: MediaReader = async (media, from, frames) => sounds[media]!.map((c) => c.subarray(from, from + frames));
+
+const clip = (id: string, track: string, channels: number): EditJson => ({
+  type: 'addClip',
+  id,
+  track,
+  start: 0,
+  media: { id, name: `${id}.wav`, channels, frames: FRAMES, sampleRate: 48000, kind: 'file' },
+});
+
+function session(...edits: EditJson[]): SessionDoc {
+  return apply(
+    newSession('Test', 'TS', {
+      sampleRate: 48000,
+      wordLength: 24,
+      fileKind: 'Broadcast WAV',
+      frameRate: '25',
+      startTimecode: '10:00:00:00',
+      layout: '5.1',
+    }),
+    { type: 'addTrack', id: 'a', name: 'Narrator', layout: 'mono', destination: 'nar' },
+    { type: 'addTrack', id: 'b', name: 'Boat', layout: 'stereo', destination: 'efx' },
+    clip('voice', 'a', 1),
+    clip('boat', 'b', 2),
+    ...edits,
+  );
+}
+
+/** Prints into memory; returns the files by bus. */
+async function print(
+  doc: SessionDoc,
+  options: { start?: number; end?: number; block?: number; signal?: AbortSignal } = {},
+) {
+  const range = { start: options.start ?? 0, end: options.end ?? FRAMES };
+  const bytes = new Map<string, Uint8Array>();
+  const files = await printSession(
+    k,
+    doc,
+    read,
+    (d) => {
+      const channels = d.layout === 'stereo' ? 2 : 6;
+      const file = new Uint8Array(DATA_OFFSET + (range.end - range.start) * channels * 3);
+      bytes.set(d.id, file);
+      return { write: async (at, piece) => file.set(piece, at) };
+    },
+    { range, deliverables: doc.deliverables, block: options.block, signal: options.signal },
+  );
+  for (const f of files) {
+    bytes
+      .get(f.deliverable.id)!
+      .set(
+        sessionFileHeader(doc, {
+          description: f.deliverable.token,
+          layout: f.deliverable.layout,
+          start: range.start,
+          frames: f.frames,
+          made: '2026-03-02T09:00:00',
+        }),
+      );
+  }
+  const of = (bus: string) => new MemorySource(bytes.get(`print-${bus}`)!);
+  return { files, bytes, of, range };
+}
+
+const proofOf = async (doc: SessionDoc) => {
+  const { files, bytes, range } = await print(doc);
+  const inputs = files.map((printed: PrintedFile) => {
+    const file = bytes.get(printed.deliverable.id)!;
+    return {
+      printed,
+      name: `${printed.deliverable.token}.wav`,
+      source: new MemorySource(file),
+      seal: async () => ({ sha256: 'x', bytes: file.length }),
+    };
+  });
+  return prove(k, doc, range, inputs, '2026-03-02T09:00:00');
+};
+
+describe('names', () => {
+  const doc = session();
+  const d = doc.deliverables[0]!;
+  it('are filled from tokens', () => {
+    expect(printName(doc, d, 0, 3)).toBe('TS_REF_51_100000_v03.wav');
+    expect(printName(doc, d, 90 * 48000, 12)).toBe('TS_REF_51_100130_v12.wav');
+  });
+  it('refuse a token that does not exist, and name those that do', () => {
+    expect(() => printName({ ...doc, namePattern: '{client}_{bus}' }, d, 0, 1)).toThrow(
+      /\{client\}.*\{session\} \{bus\}/,
+    );
+  });
+  it('hold nothing that a system might refuse', () => {
+    expect(safeName('a/b:c*d "e"')).toBe('a-b-c-d-e');
+    expect(safeName('../..')).toBe('unnamed');
+    expect(startToken(doc, 48000 * 3661)).toBe('110101');
+  });
+  it('the time reference counts samples since midnight', () => {
+    expect(timeReference(doc, 48000)).toBe(36_001 * 48000);
+  });
+});
+
+describe('a print', () => {
+  it('writes every deliverable whole, in one pass, the same for any block size', async () => {
+    const doc = session({ type: 'addStage', owner: { kind: 'bus', id: 'nar' }, id: 'n', stage: 'limiter' });
+    const results = await Promise.all([64, 500, 4096].map((block) => print(doc, { block })));
+    expect(results[0]!.files.every((f) => f.frames === FRAMES)).toBe(true);
+    for (const r of results.slice(1)) {
+      for (const [id, bytes] of r.bytes)
+        expect(Buffer.compare(Buffer.from(bytes), Buffer.from(results[0]!.bytes.get(id)!)), id).toBe(0);
+    }
+  });
+  it('takes the limiter’s delay out: the stem starts where its source starts', async () => {
+    const doc = session({ type: 'addStage', owner: { kind: 'bus', id: 'nar' }, id: 'n', stage: 'limiter' });
+    const { of } = await print(doc);
+    const bytes = await of('nar').read(DATA_OFFSET, 18 * 10);
+    const centre = (frame: number) =>
+      new DataView(bytes.buffer, bytes.byteOffset).getInt16(frame * 18 + 7, true) / 32768;
+    for (let i = 0; i < 10; i++) expect(centre(i)).toBeCloseTo(sounds.voice![0]![i]!, 3);
+  });
+  it('prints a part of the timeline', async () => {
+    const whole = await print(session());
+    const part = await print(session(), { start: 10_000, end: 30_000 });
+    const a = (await whole.of('ref').read(DATA_OFFSET + 10_000 * 18, 20_000 * 18)).slice();
+    const b = (await part.of('ref').read(DATA_OFFSET, 20_000 * 18)).slice();
+    expect(Buffer.compare(Buffer.from(a), Buffer.from(b))).toBe(0);
+    expect((await parseWav(part.of('ref'))).bext?.timeReference).toBe(36_000 * 48000 + 10_000);
+  });
+  it('stops when it is cancelled', async () => {
+    const abort = new AbortController();
+    abort.abort(new Error('cancelled'));
+    await expect(print(session(), { signal: abort.signal })).rejects.toThrow('cancelled');
+  });
+  it('counts samples over full scale', async () => {
+    const { files } = await print(session({ type: 'setTrack', track: 'a', level: 12 }));
+    expect(files.find((f) => f.deliverable.bus === 'nar')!.overs).toBeGreaterThan(100);
+    expect(files.find((f) => f.deliverable.bus === 'efx')!.overs).toBe(0);
+  });
+});
+
+describe('the proof', () => {
+  it('stems add up to the reference within the rounding of 24 bits', async () => {
+    const { of } = await print(session());
+    const check = await sumCheck(k, ['dia', 'nar', 'mus', 'efx', 'amb'].map(of), of('ref'));
+    // Six roundings of half a step of 2^-23.
+    expect(check.allowed).toBeCloseTo(20 * Math.log10(3 / 2 ** 23), 6);
+    expect(check.difference).toBeLessThanOrEqual(check.allowed);
+    expect(check).toMatchObject({ frames: FRAMES, channels: 6, stems: 5 });
+  });
+  it('still does with limiters that work on the stems', async () => {
+    const limited: EditJson[] = ['nar', 'efx'].flatMap((bus) => [
+      { type: 'addStage', owner: { kind: 'bus', id: bus }, id: `${bus}-l`, stage: 'limiter' },
+      { type: 'setStage', owner: { kind: 'bus', id: bus }, stage: `${bus}-l`, values: { ceiling: -14 } },
+    ]);
+    const { sum } = await proofOf(session(...limited));
+    expect(sum).toMatchObject({ equal: true, reasons: [] });
+  });
+  const differing: [string, EditJson[], RegExp][] = [
+    [
+      'a limiter on the reference',
+      [
+        { type: 'addStage', owner: { kind: 'bus', id: 'ref' }, id: 'r', stage: 'limiter' },
+        { type: 'setStage', owner: { kind: 'bus', id: 'ref' }, stage: 'r', values: { ceiling: -12 } },
+      ],
+      /stage of its own \(limiter\)/,
+    ],
+    ['a level on the reference', [{ type: 'setBus', bus: 'ref', level: -1 }], /stands at -1.0 dB/],
+    [
+      'a track without a stem',
+      [{ type: 'sendTracks', tracks: ['b'], destination: 'ref' }],
+      /Boat goes to the reference without a stem/,
+    ],
+    [
+      'a stem in a stem',
+      [{ type: 'sendBus', bus: 'efx', destination: 'amb' }],
+      /Effects does not feed the reference directly/,
+    ],
+  ];
+  it.each(differing)('says why not: %s', async (_, edits, reason) => {
+    const { sum } = await proofOf(session(...edits));
+    expect(sum!.equal).toBe(false);
+    expect(sum!.reasons.join('; ')).toMatch(reason);
+  });
+  it('measures each file against the brief', async () => {
+    const proof = await proofOf(session());
+    const by = (token: string) => proof.files.find((f) => f.file === `${token}.wav`)!;
+    expect(by('MUS').findings).toEqual([{ grade: 'warn', text: 'silent from start to end' }]);
+    expect(by('NAR').findings).toEqual([]);
+    expect(by('REF').findings[0]!.text).toMatch(/LUFS, asked -23.0 ±0.5/);
+    expect(by('REF').facts).toMatchObject({ channels: 6, bits: 24, sampleRate: 48000, frames: FRAMES, layout: '5.1' });
+    expect(proof.loudness!.momentary.length).toBe(5);
+  });
+  it('names every fault of a file that is not what was asked', () => {
+    const doc = session();
+    const facts = {
+      integrated: -23,
+      range: 5,
+      maxMomentary: -20,
+      maxShortTerm: -21,
+      truePeak: 0.4,
+      samplePeak: 0,
+      longestSilence: 0,
+      silent: false,
+      hops: new Float64Array(0),
+      channels: 2,
+      sampleRate: 44100,
+      bits: 16,
+      float: false,
+      frames: 5,
+      seconds: 0,
+      timeReference: null,
+      layout: 'stereo',
+      notes: [],
+    };
+    const texts = againstBrief(doc, facts, { channels: 6, frames: 10, start: 0, isReference: true, overs: 3 }).map(
+      (f) => f.text,
+    );
+    expect(texts).toEqual([
+      'rate 44100 Hz instead of 48000',
+      '16 bit instead of 24',
+      '2 channels instead of 6',
+      '5 samples instead of 10',
+      'starts at sample unknown instead of 1728000000',
+      '3 samples over full scale',
+      'true peak 0.4 over -1.0 dBTP',
+    ]);
+  });
+  it('owns up when it finds no reason', () => {
+    const check = { difference: -60, allowed: -128, frames: 10, channels: 6, stems: 5 };
+    expect(sumVerdict(session(), check, 0).reasons).toEqual([
+      'the session shows no reason for it; please keep this print and report it',
+    ]);
+    expect(sumVerdict(session(), { ...check, difference: -Infinity }, 0).equal).toBe(true);
+  });
+  it('refuses to add files of different length', async () => {
+    const a = await print(session());
+    const b = await print(session(), { end: 20_000 });
+    await expect(sumCheck(k, [b.of('nar')], a.of('ref'))).rejects.toThrow(/differ in width or length/);
+  });
+});

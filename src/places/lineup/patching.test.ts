@@ -1,0 +1,51 @@
+import { describe, expect, it } from 'vitest';
+import type { DeviceState } from '@/client';
+import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
+import { readPatch } from './patching';
+
+const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
+const doc = apply(
+  newSession('Test', 'TS', {
+    sampleRate: 48000,
+    wordLength: 24,
+    fileKind: 'Broadcast WAV',
+    frameRate: '25',
+    startTimecode: '10:00:00:00',
+    layout: '5.1',
+  }),
+  { type: 'addTrack', id: 'p', name: 'Pilot', layout: 'mono', destination: null },
+  { type: 'addTrack', id: 'b', name: 'Boat', layout: 'stereo', destination: null },
+  { type: 'addTrack', id: 's', name: 'Surf', layout: '5.1', destination: null },
+);
+const device = {
+  id: 'eight',
+  name: 'Eight lines',
+  lines: Array.from({ length: 8 }, (_, i) => `Line ${i + 1}`),
+} as DeviceState;
+const inputs = (text: string, from = doc) => {
+  const after = apply(from, ...readPatch(from, device, text));
+  return Object.fromEntries(after.tracks.map((t) => [t.id, t.inputs]));
+};
+
+describe('cords by typing', () => {
+  it.each([['2 > Pilot'], ['2>pilot'], ['  2  > pil ']])('%j patches one line', (text) => {
+    expect(inputs(text).p).toEqual(['eight/2']);
+  });
+  it('patches pairs and groups in order', () => {
+    expect(inputs('5-6 > Boat').b).toEqual(['eight/5', 'eight/6']);
+    expect(inputs('1-6 > Surf').s).toEqual([1, 2, 3, 4, 5, 6].map((n) => `eight/${n}`));
+  });
+  it('moves a track to other lines, even to one it had on another channel', () => {
+    const first = apply(doc, ...readPatch(doc, device, '5-6 > Boat'));
+    expect(inputs('6-7 > Boat', first).b).toEqual(['eight/6', 'eight/7']);
+  });
+  it.each([
+    ['Pilot', /Write lines and a track/],
+    ['3 > Nobody', /no track "Nobody"/],
+    ['9 > Pilot', /lines 1 to 8/],
+    ['4-3 > Boat', /lines 1 to 8/],
+    ['1-3 > Boat', /takes 2 lines, not 3/],
+  ])('%j is refused with a hint', (text, message) => {
+    expect(() => readPatch(doc, device, text)).toThrow(message);
+  });
+});

@@ -1,0 +1,286 @@
+// The server's parts on a real database in a folder of its own.
+import { readFileSync, readdirSync, existsSync } from 'node:fs';
+import path from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { freshDataFolder } from '../../tests/support/dataFolder';
+import { newKernels, noise, put } from '../../tests/support/kernels';
+import { DATA_OFFSET, FrameCodec, MemorySource, parseWav, wavHeader } from '@/core/files';
+import { newSession, type EditJson, type SessionDoc } from '@/core/session';
+
+const removeFolder = freshDataFolder();
+const k = newKernels();
+const FORMAT = {
+  sampleRate: 48000,
+  wordLength: 24,
+  fileKind: 'Broadcast WAV',
+  frameRate: '25',
+  startTimecode: '10:00:00:00',
+  layout: '5.1',
+} as const;
+
+let sessions: typeof import('./sessions');
+let media: typeof import('./media');
+let recordings: typeof import('./recordings');
+let database: typeof import('./database');
+
+beforeAll(async () => {
+  database = await import('./database');
+  sessions = await import('./sessions');
+  media = await import('./media');
+  recordings = await import('./recordings');
+  await database.openDatabase();
+});
+afterAll(async () => {
+  await database.closeDatabase();
+  removeFolder();
+});
+
+let count = 0;
+const track = (id: string): EditJson => ({ type: 'addTrack', id, name: id, layout: 'mono', destination: 'nar' });
+async function session(...edits: EditJson[]): Promise<string> {
+  const id = await sessions.createSession(newSession('Test', 'TS', { ...FORMAT }));
+  if (edits.length) await sessions.edit(id, `start-${count++}`, edits);
+  return id;
+}
+const docOf = async (id: string): Promise<SessionDoc> => (await sessions.openSession(id)).doc;
+const mediaDir = (id: string) => path.join(process.env.WIDE_ROOM_DATA!, 'sessions', id, 'media');
+
+/** A 24-bit mono file as bytes. */
+function wav(samples: Float32Array, rate = 48000): Uint8Array<ArrayBuffer> {
+  const set = put(k, [samples]);
+  const codec = new FrameCodec(k, 24, 1, samples.length);
+  const { bytes } = codec.encode(set.table, samples.length);
+  const out = new Uint8Array(DATA_OFFSET + bytes.length);
+  out.set(wavHeader({ format: 24, channels: 1, sampleRate: rate, frames: samples.length, mask: 4 }));
+  out.set(bytes, DATA_OFFSET);
+  return out;
+}
+const stream = (bytes: Uint8Array<ArrayBuffer>) => new Blob([bytes]).stream() as ReadableStream<Uint8Array>;
+
+describe('sessions', () => {
+  it('store edits in order, and the same edit once', async () => {
+    const id = await session();
+    expect(await sessions.edit(id, 'a', [track('one')])).toMatchObject({ revision: 1 });
+    expect(await sessions.edit(id, 'b', [track('two')])).toMatchObject({ revision: 2 });
+    expect(await sessions.edit(id, 'a', [track('one')])).toMatchObject({ revision: 1 });
+    expect((await docOf(id)).tracks.map((t) => t.id)).toEqual(['one', 'two']);
+    expect((await sessions.changesSince(id, 1)).map((c) => c.editId)).toEqual(['b']);
+  });
+  it('apply a list of edits whole or not at all', async () => {
+    const id = await session(track('one'));
+    await expect(sessions.edit(id, 'x', [track('two'), track('one')])).rejects.toThrow(/already/);
+    expect((await docOf(id)).tracks.map((t) => t.id)).toEqual(['one']);
+  });
+  it('keep order when many edits arrive at once', async () => {
+    const id = await session();
+    await Promise.all(Array.from({ length: 20 }, (_, i) => sessions.edit(id, `e${i}`, [track(`t${i}`)])));
+    const open = await sessions.openSession(id);
+    expect(open.revision).toBe(20);
+    expect(open.doc.tracks.map((t) => t.id)).toEqual(Array.from({ length: 20 }, (_, i) => `t${i}`));
+  });
+  it('undo and redo, through edits of listening that are not on the stack', async () => {
+    const id = await session(track('one'));
+    const before = await docOf(id);
+    await sessions.edit(id, 'level', [{ type: 'setTrack', track: 'one', level: -6 }]);
+    await sessions.edit(id, 'dim', [{ type: 'setMonitor', dimmed: true }]);
+    expect((await sessions.openSession(id)).undo).toBe('set track level');
+    await sessions.travel(id, 'undo');
+    expect((await docOf(id)).tracks).toEqual(before.tracks);
+    expect((await docOf(id)).monitor.dimmed).toBe(true);
+    expect((await sessions.openSession(id)).redo).toBe('set track level');
+    await sessions.travel(id, 'redo');
+    expect((await docOf(id)).tracks[0]!.level).toBe(-6);
+    await sessions.travel(id, 'undo');
+    await sessions.edit(id, 'new', [track('two')]);
+    await expect(sessions.travel(id, 'redo')).rejects.toThrow(/nothing to redo/);
+  });
+  it('undo everything there is, back to the beginning', async () => {
+    const id = await session();
+    for (let i = 0; i < 6; i++) await sessions.edit(id, `u${i}`, [track(`t${i}`)]);
+    for (let i = 0; i < 6; i++) await sessions.travel(id, 'undo');
+    expect((await docOf(id)).tracks).toEqual([]);
+    await expect(sessions.travel(id, 'undo')).rejects.toThrow(/nothing left to undo/);
+    for (let i = 0; i < 6; i++) await sessions.travel(id, 'redo');
+    expect((await docOf(id)).tracks).toHaveLength(6);
+  });
+  it('tell their listeners of every change', async () => {
+    const id = await session();
+    const heard: number[] = [];
+    const stop = sessions.subscribe(id, (e) => e.kind === 'change' && heard.push(e.change.revision));
+    await sessions.edit(id, 'a', [track('one')]);
+    stop();
+    await sessions.edit(id, 'b', [track('two')]);
+    expect(heard).toEqual([1]);
+  });
+  it('that do not exist are named', async () => {
+    await expect(sessions.openSession('nothing')).rejects.toMatchObject({ status: 404 });
+  });
+});
+
+describe('media', () => {
+  const samples = noise(10_000, 0.5, 4);
+  it('are taken in under a free name, with their facts', async () => {
+    const id = await session();
+    const first = await media.importFile(id, 'Whistle.wav', stream(wav(samples)), 48000);
+    const second = await media.importFile(id, 'Whistle.wav', stream(wav(samples)), 48000);
+    expect([first.media.name, second.media.name]).toEqual(['Whistle.wav', 'Whistle-2.wav']);
+    expect(first.media).toMatchObject({ channels: 1, frames: 10_000, sampleRate: 48000, kind: 'file' });
+    expect((await media.mediaOf(id)).map((m) => m.file).sort()).toEqual(['Whistle-2.wav', 'Whistle.wav']);
+  });
+  it.each([
+    ['of another rate', () => wav(samples, 44100), /44100 Hz, the session at 48000 Hz/],
+    ['without samples', () => wav(new Float32Array(0)), /holds no samples/],
+    ['that are none', () => new TextEncoder().encode('Dear engineer') as Uint8Array<ArrayBuffer>, /no WAV file/],
+  ])('%s are refused and leave nothing behind', async (_, make, message) => {
+    const id = await session();
+    await expect(media.importFile(id, 'x.wav', stream(make()), 48000)).rejects.toThrow(message);
+    expect(readdirSync(mediaDir(id))).toEqual([]);
+  });
+  it('are read in pieces, silent beyond their end', async () => {
+    const id = await session();
+    const { media: ref } = await media.importFile(id, 'a.wav', stream(wav(samples)), 48000);
+    const bytes = await media.readBlocks(
+      [
+        { media: ref.id, from: 100, frames: 50 },
+        { media: ref.id, from: 9_990, frames: 20 },
+      ],
+      () => 1,
+    );
+    const floats = new Float32Array(bytes.buffer);
+    expect(floats.length).toBe(70);
+    for (let i = 0; i < 50; i++) expect(floats[i]).toBeCloseTo(samples[100 + i]!, 6);
+    expect(Array.from(floats.subarray(60))).toEqual(Array<number>(10).fill(0));
+    expect(() => media.readBlocks([{ media: ref.id, from: 0, frames: 1e9 }], () => 1)).toThrow(/at most/);
+  });
+  it('have peaks that are kept, and made anew when the file has grown', async () => {
+    const id = await session();
+    const { media: ref } = await media.importFile(id, 'p.wav', stream(wav(samples)), 48000);
+    const file = path.join(mediaDir(id), ref.name);
+    const peaks = new Int16Array((await media.peaksOf(k, file)).buffer);
+    expect(peaks.length).toBe(Math.ceil(10_000 / 256) * 2);
+    expect(peaks[1]! / 32767).toBeCloseTo(
+      samples.subarray(0, 256).reduce((m, v) => Math.max(m, v), 0),
+      3,
+    );
+    expect(existsSync(`${file}.peaks`)).toBe(true);
+    expect(new Int16Array((await media.peaksOf(k, file)).buffer)).toEqual(peaks);
+  });
+});
+
+describe('recordings', () => {
+  const begin = (id: string, rid: string, on = 'narrator') =>
+    recordings.beginRecording(id, { id: rid, track: on, start: 48_000, chains: [[]] });
+  const chunk = (frames: number, value = 7) => new Uint8Array(frames * 3).fill(value);
+  const fileOf = async (id: string, name: string) =>
+    parseWav(new MemorySource(new Uint8Array(readFileSync(path.join(mediaDir(id), name)))));
+
+  it('are files that open anywhere from the first chunk on', async () => {
+    const id = await session(track('narrator'));
+    const { take, file } = await begin(id, 'open-1');
+    expect([take, file]).toEqual([1, 'TS_narrator_T01.wav']);
+    expect((await fileOf(id, file)).frames).toBe(0);
+    await recordings.writeChunk('open-1', 'processed', 0, chunk(480));
+    expect(await fileOf(id, file)).toMatchObject({
+      frames: 480,
+      sampleRate: 48000,
+      bext: { timeReference: 36_001 * 48000, originator: 'Wide Room' },
+    });
+    expect((await fileOf(id, file)).ixml).toContain('<TAKE>1</TAKE>');
+  });
+  it('end as a take on the track, with the dry copy; undo leaves the files', async () => {
+    const id = await session(track('narrator'));
+    await begin(id, 'end-1');
+    for (const part of ['processed', 'dry']) await recordings.writeChunk('end-1', part, 0, chunk(960));
+    await recordings.finishRecording('end-1', 960);
+    expect((await recordings.finishRecording('end-1', 960)).state).toBe('finished');
+    const [t] = (await docOf(id)).tracks;
+    expect(t!.takes).toMatchObject([{ number: 1, start: 48_000, length: 960, recovered: false }]);
+    expect(t!.clips).toHaveLength(1);
+    await sessions.travel(id, 'undo');
+    expect((await docOf(id)).tracks[0]!.takes).toEqual([]);
+    expect(readdirSync(mediaDir(id)).sort()).toEqual(['TS_narrator_T01.wav', 'TS_narrator_T01_dry.wav']);
+    expect((await begin(id, 'end-2')).take).toBe(2);
+  });
+  it('never share a file between two tracks of one name', async () => {
+    const id = await session(
+      track('a'),
+      track('b'),
+      { type: 'setTrack', track: 'a', name: 'Voice' },
+      { type: 'setTrack', track: 'b', name: 'Voice' },
+    );
+    const files = [(await begin(id, 'same-a', 'a')).file, (await begin(id, 'same-b', 'b')).file];
+    expect(files).toEqual(['TS_Voice_T01.wav', 'TS_Voice_b_T01.wav']);
+  });
+  it('accept repeats, refuse gaps and half frames, and say where to go on', async () => {
+    const id = await session(track('narrator'));
+    await begin(id, 'gap-1');
+    expect(await recordings.writeChunk('gap-1', 'processed', 0, chunk(100))).toEqual({ received: 300 });
+    expect(await recordings.writeChunk('gap-1', 'processed', 150, chunk(100))).toEqual({ received: 450 });
+    expect(await recordings.writeChunk('gap-1', 'processed', 0, chunk(10))).toEqual({ received: 450 });
+    await expect(recordings.writeChunk('gap-1', 'processed', 900, chunk(10))).rejects.toMatchObject({
+      status: 409,
+      facts: { expected: 450 },
+    });
+    await expect(recordings.writeChunk('gap-1', 'processed', 1, chunk(10))).rejects.toMatchObject({ status: 422 });
+    await expect(recordings.writeChunk('gap-1', 'processed', 450, new Uint8Array(4))).rejects.toMatchObject({
+      status: 422,
+    });
+    await expect(recordings.finishRecording('gap-1', 150)).rejects.toMatchObject({
+      status: 409,
+      facts: { part: 'dry' },
+    });
+  });
+  it('that were cut off are entered at the next start as far as they came, and grow later', async () => {
+    const id = await session(track('narrator'));
+    await begin(id, 'cut-1');
+    await recordings.writeChunk('cut-1', 'processed', 0, chunk(500));
+    await recordings.writeChunk('cut-1', 'dry', 0, chunk(400));
+    await recordings.recoverRecordings();
+    const take = async () => (await docOf(id)).tracks[0]!.takes[0]!;
+    expect(await take()).toMatchObject({ length: 400, recovered: true });
+    await recordings.recoverRecordings();
+    expect((await docOf(id)).tracks[0]!.takes).toHaveLength(1);
+    await recordings.writeChunk('cut-1', 'processed', 1500, chunk(100));
+    await recordings.writeChunk('cut-1', 'dry', 1200, chunk(200));
+    await recordings.finishRecording('cut-1', 600);
+    expect((await take()).length).toBe(600);
+    expect((await docOf(id)).tracks[0]!.clips[0]!.length).toBe(600);
+  });
+  it('of a track that was removed meanwhile keep their files', async () => {
+    const id = await session(track('narrator'));
+    await begin(id, 'gone-1');
+    for (const part of ['processed', 'dry']) await recordings.writeChunk('gone-1', part, 0, chunk(100));
+    await sessions.edit(id, 'rm', [{ type: 'removeTrack', track: 'narrator' }]);
+    expect((await recordings.finishRecording('gone-1', 100)).state).toBe('finished');
+    expect((await media.mediaOf(id)).map((m) => m.kind).sort()).toEqual(['dry', 'take']);
+  });
+  it('that do not exist are named', async () => {
+    await expect(recordings.writeChunk('none', 'dry', 0, chunk(1))).rejects.toMatchObject({ status: 404 });
+    await expect(recordings.recordingFacts('none')).rejects.toMatchObject({ status: 404 });
+  });
+});
+
+describe('answers', () => {
+  it('carry a message and the right status, whatever is thrown', async () => {
+    const { route, Refused, json, body } = await import('./http');
+    const { EditRefused } = await import('@/core/session');
+    const { FileFault } = await import('@/core/files');
+    const call = async (fail: () => never) => {
+      const response = await route(async () => fail())(new Request('http://x/'), { params: Promise.resolve({}) });
+      return [response.status, ((await response.json()) as { message: string }).message] as const;
+    };
+    const thrower = (error: Error) => () => {
+      throw error;
+    };
+    expect(await call(thrower(new Refused(409, 'busy')))).toEqual([409, 'busy']);
+    expect(await call(thrower(new EditRefused('no such track')))).toEqual([422, 'no such track']);
+    expect(await call(thrower(new FileFault('no WAV')))).toEqual([422, 'no WAV']);
+    const [status, message] = await call(thrower(new Error('secret path /etc')));
+    expect(status).toBe(500);
+    expect(message).not.toContain('secret');
+    expect(json({}).headers.get('Cross-Origin-Resource-Policy')).toBe('same-origin');
+    await expect(body(new Request('http://x/', { method: 'POST', body: 'not json' }))).rejects.toMatchObject({
+      status: 400,
+    });
+  });
+});
