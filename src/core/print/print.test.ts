@@ -73,17 +73,15 @@ async function print(
     { range, deliverables: doc.deliverables, block: options.block, signal: options.signal },
   );
   for (const f of files) {
-    bytes
-      .get(f.deliverable.id)!
-      .set(
-        sessionFileHeader(doc, {
-          description: f.deliverable.token,
-          layout: f.deliverable.layout,
-          start: range.start,
-          frames: f.frames,
-          made: '2026-03-02T09:00:00',
-        }),
-      );
+    bytes.get(f.deliverable.id)!.set(
+      sessionFileHeader(doc, {
+        description: f.deliverable.token,
+        layout: f.deliverable.layout,
+        start: range.start,
+        frames: f.frames,
+        made: '2026-03-02T09:00:00',
+      }),
+    );
   }
   const of = (bus: string) => new MemorySource(bytes.get(`print-${bus}`)!);
   return { files, bytes, of, range };

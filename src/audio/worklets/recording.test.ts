@@ -1,0 +1,116 @@
+// What the worklet hands to the recorder: processed and dry, aligned.
+import { describe, expect, it } from 'vitest';
+import { newKernels, noise } from '../../../tests/support/kernels';
+import { compilePlan, Engine } from '@/core/engine';
+import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
+import { newRing, Ring } from '../ring';
+import { LineInputs } from './lineInputs';
+import { RecordTaps } from './recordTaps';
+
+const k = newKernels();
+const BLOCK = 128;
+const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
+const session = (...edits: EditJson[]) =>
+  apply(
+    newSession('Test', 'TS', {
+      sampleRate: 48000,
+      wordLength: 24,
+      fileKind: 'Broadcast WAV',
+      frameRate: '25',
+      startTimecode: '10:00:00:00',
+      layout: '5.1',
+    }),
+    { type: 'addTrack', id: 't', name: 'T', layout: 'stereo', destination: 'dia' },
+    { type: 'addLine', device: 'dev', channel: 0, name: 'One' },
+    { type: 'addLine', device: 'dev', channel: 1, name: 'Two' },
+    { type: 'patch', track: 't', channel: 0, line: 'dev/1' },
+    { type: 'patch', track: 't', channel: 1, line: 'dev/2' },
+    // Only what the test looks at is in the chains.
+    ...['dev/1', 'dev/2'].flatMap((id) =>
+      ['lowCut', 'gate', 'compressor'].map((s): EditJson => ({
+        type: 'removeStage',
+        owner: { kind: 'line', id },
+        stage: `${id}-${s}`,
+      })),
+    ),
+    ...edits,
+  );
+
+/** Runs `blocks` blocks of two lines of noise and returns the four channels that were recorded. */
+function record(doc: SessionDoc, delay: number, blocks = 20, open = true) {
+  const engine = new Engine(k, BLOCK);
+  engine.load(compilePlan(k, doc, { mode: 'live', rolling: true }));
+  const inputs = new LineInputs(k, BLOCK);
+  inputs.lines = open
+    ? [
+        { line: 'dev/1', slot: 0, channel: 0 },
+        { line: 'dev/2', slot: 0, channel: 1 },
+      ]
+    : [];
+  const ring = newRing(4);
+  const taps = new RecordTaps(k, [{ track: 't', lines: ['dev/1', 'dev/2'], ring, delay }], BLOCK);
+  const sound = [noise(blocks * BLOCK, 0.9, 3), noise(blocks * BLOCK, 0.9, 5)];
+  for (let b = 0; b < blocks; b++) {
+    const block = [sound.map((s) => s.subarray(b * BLOCK, (b + 1) * BLOCK))];
+    inputs.look(block, BLOCK);
+    engine.begin(BLOCK);
+    inputs.feed(engine, block, BLOCK);
+    engine.run(BLOCK);
+    taps.write(engine, inputs, BLOCK);
+  }
+  const reader = new Ring(ring);
+  const n = reader.available;
+  const out = [0, 1, 2, 3].map((c) => {
+    const samples = new Float32Array(n);
+    reader.take(c, samples, 0, n);
+    return samples;
+  });
+  taps.free();
+  return { out, sound, inputs, n };
+}
+
+describe('recording taps', () => {
+  it('give processed and dry channels in order, without a gap', () => {
+    const { out, sound, n } = record(session(), 0);
+    expect(n).toBe(20 * BLOCK);
+    expect(out).toEqual([...sound, ...sound]);
+  });
+  it('processed passes the chain, dry does not', () => {
+    const { out, sound } = record(
+      session({ type: 'addStage', owner: { kind: 'line', id: 'dev/1' }, id: 'c', stage: 'lowCut' }),
+      0,
+    );
+    expect(out[0]).not.toEqual(sound[0]);
+    expect(out[1]).toEqual(sound[1]);
+    expect(out[2]).toEqual(sound[0]);
+  });
+  it('the dry copy is as late as the chain makes the processed one', () => {
+    const limiter = (id: string): EditJson => ({
+      type: 'addStage',
+      owner: { kind: 'line', id },
+      id: `${id}-l`,
+      stage: 'limiter',
+    });
+    const { out, sound } = record(session(limiter('dev/1'), limiter('dev/2')), 71);
+    for (const c of [0, 1]) {
+      expect(out[c + 2]!.subarray(71)).toEqual(sound[c]!.subarray(0, 20 * BLOCK - 71));
+      // The limiter touches peaks only: the two lie on each other in time.
+      const same = out[c]!.filter((v, i) => Math.abs(v - out[c + 2]![i]!) < 0.08).length;
+      expect(same / out[c]!.length).toBeGreaterThan(0.9);
+    }
+  });
+  it('a device that is gone records silence instead of stopping the others', () => {
+    const { out, n } = record(session(), 0, 20, false);
+    expect(n).toBe(20 * BLOCK);
+    for (const c of out) expect(c.every((v) => v === 0)).toBe(true);
+  });
+  it('every channel that arrives is metered, patched or not', () => {
+    const { inputs, sound } = record(session(), 0);
+    const [[left]] = inputs.takePeaks() as [[number]];
+    expect(left).toBeCloseTo(
+      sound[0]!.reduce((m, v) => Math.max(m, Math.abs(v)), 0),
+      6,
+    );
+    expect(inputs.takePeaks()).toEqual([]);
+  });
+});

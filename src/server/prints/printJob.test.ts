@@ -1,0 +1,106 @@
+import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { afterAll, describe, expect, it } from 'vitest';
+import { newKernels, noise, put } from '../../../tests/support/kernels';
+import { DATA_OFFSET, FrameCodec, MemorySource, parseWav, wavHeader } from '@/core/files';
+import { applyEdit, newSession, readEdit, type EditJson } from '@/core/session';
+import { runPrint, type PrintJob } from './printJob';
+import { reportText } from './report';
+
+const k = newKernels();
+const dir = mkdtempSync(path.join(tmpdir(), 'wide-room-job-'));
+afterAll(() => rmSync(dir, { recursive: true }));
+
+const FRAMES = 96_000;
+const voice = path.join(dir, 'voice.wav');
+{
+  const set = put(k, [noise(FRAMES, 0.2, 3)]);
+  const codec = new FrameCodec(k, 24, 1, FRAMES);
+  const out = new Uint8Array(DATA_OFFSET + FRAMES * 3);
+  out.set(wavHeader({ format: 24, channels: 1, sampleRate: 48000, frames: FRAMES, mask: 4 }));
+  out.set(codec.encode(set.table, FRAMES).bytes, DATA_OFFSET);
+  writeFileSync(voice, out);
+}
+
+const edits: EditJson[] = [
+  { type: 'addTrack', id: 'n', name: 'Narrator', layout: 'mono', destination: 'nar' },
+  {
+    type: 'addClip',
+    id: 'c',
+    track: 'n',
+    start: 0,
+    media: { id: 'voice', name: 'voice.wav', channels: 1, frames: FRAMES, sampleRate: 48000, kind: 'file' },
+  },
+];
+const doc = edits.reduce(
+  (d, e) => applyEdit(d, readEdit(e)).doc,
+  newSession('Job', 'JB', {
+    sampleRate: 48000,
+    wordLength: 24,
+    fileKind: 'Broadcast WAV',
+    frameRate: '25',
+    startTimecode: '10:00:00:00',
+    layout: '5.1',
+  }),
+);
+let count = 0;
+const job = (part: Partial<PrintJob> = {}): PrintJob => ({
+  doc,
+  media: { voice },
+  range: { start: 0, end: FRAMES },
+  version: 1,
+  out: path.join(dir, `out-${count++}`),
+  made: '2026-03-02T09:00:00Z',
+  ...part,
+});
+
+describe('a print on disk', () => {
+  it('is what its proof says: checksums, sizes, loudness in the header', async () => {
+    const j = job();
+    const phases = new Set<string>();
+    const proof = await runPrint(k, j, (phase) => phases.add(phase));
+    expect([...phases]).toEqual(['printing', 'measuring']);
+    expect(readdirSync(j.out).sort()).toEqual(proof.files.map((f) => f.file).sort());
+    for (const f of proof.files) {
+      const bytes = readFileSync(path.join(j.out, f.file));
+      expect(createHash('sha256').update(bytes).digest('hex')).toBe(f.sha256);
+      expect(bytes.length).toBe(f.bytes);
+      const info = await parseWav(new MemorySource(new Uint8Array(bytes)));
+      expect(info).toMatchObject({ channels: 6, frames: FRAMES, mask: 0x60f });
+      expect(info.bext!.timeReference).toBe(36_000 * 48000);
+      // EBU Tech 3285 version 2: hundredths of LUFS.
+      if (!f.facts.silent) expect(info.bext!.loudness!.integrated).toBeCloseTo(f.facts.integrated, 1);
+    }
+    expect(proof.sum).toMatchObject({ equal: true, stems: 5 });
+  });
+  it('never replaces a file, and then leaves nothing else behind', async () => {
+    const j = job();
+    await runPrint(k, j, () => {});
+    const before = readFileSync(path.join(j.out, 'JB_NAR_51_100000_v01.wav'));
+    rmSync(path.join(j.out, 'JB_REF_51_100000_v01.wav'));
+    await expect(runPrint(k, j, () => {})).rejects.toThrow(/nothing is overwritten/);
+    expect(readFileSync(path.join(j.out, 'JB_NAR_51_100000_v01.wav')).equals(before)).toBe(true);
+    expect(existsSync(path.join(j.out, 'JB_REF_51_100000_v01.wav'))).toBe(false);
+  });
+  it('that is cancelled or fails removes what it had begun', async () => {
+    const cancelled = job();
+    const abort = new AbortController();
+    const run = runPrint(k, cancelled, () => abort.abort(new Error('enough')), abort.signal);
+    await expect(run).rejects.toThrow('enough');
+    expect(readdirSync(cancelled.out)).toEqual([]);
+    const broken = job({ media: {} });
+    await expect(runPrint(k, broken, () => {})).rejects.toThrow(/voice is missing/);
+    expect(readdirSync(broken.out)).toEqual([]);
+  });
+  it('has a report that a client can read', async () => {
+    const proof = await runPrint(k, job({ version: 4 }), () => {});
+    const text = reportText(doc, proof, 4);
+    expect(text).toContain('Job, print 4');
+    expect(text).toContain('JB_REF_51_100000_v04.wav');
+    expect(text).toMatch(/Stems against reference: (-\d+\.\d|–∞) dBFS peak difference. They add up./);
+    expect(text).toContain('silent from start to end');
+    expect(reportText(doc, { ...proof, sum: null }, 4)).toContain('no sum was made');
+  });
+});
