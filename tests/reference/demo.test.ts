@@ -1,0 +1,110 @@
+// The demo must be worth listening to: whole, repeatable, without faults in its session.
+import { describe, expect, it } from 'vitest';
+import { demoClips, demoSession, SECONDS } from '../../demo/scenario';
+import { lineSounds } from '../../demo/lineSounds';
+import { CHARACTERS, SCRIPT } from '../../demo/script';
+import { bell, boat, foghorn, ropes } from '../../demo/sounds/harbour';
+import { drone, pad } from '../../demo/sounds/music';
+import { gulls, surf, wind } from '../../demo/sounds/sea';
+import { pathAudit, printCheck } from '@/core/checks';
+import { stemOfTrack } from '@/core/session';
+import { STANDINS } from '@/standins';
+import { newKernels } from '../support/kernels';
+
+const k = newKernels();
+const peak = (c: Float32Array) => c.reduce((m, v) => Math.max(m, Math.abs(v)), 0);
+
+const SOUNDS: [string, number, number, () => Float32Array[]][] = [
+  ['surf', 6, -13, () => surf(8)],
+  ['wind', 2, -24, () => wind(8)],
+  ['gulls', 2, -22, () => gulls(8)],
+  ['foghorn', 1, -9, foghorn],
+  ['boat', 2, -14, () => boat(8)],
+  ['ropes', 1, -18, () => ropes(8)],
+  ['bell', 1, -16, () => bell(8)],
+  ['pad', 2, -15, () => pad(10)],
+  ['drone', 1, -16, () => drone(14)],
+];
+
+describe('generated sounds', () => {
+  it.each(SOUNDS)(
+    '%s: %i channels, peak at %i dBFS, without a faulty sample, the same each time',
+    (_, channels, level, make) => {
+      const a = make();
+      expect(a).toHaveLength(channels);
+      for (const c of a) expect(c.every(Number.isFinite)).toBe(true);
+      expect(20 * Math.log10(Math.max(...a.map(peak)))).toBeCloseTo(level, 2);
+      const b = make();
+      a.forEach((c, i) => expect(Buffer.compare(Buffer.from(c.buffer), Buffer.from(b[i]!.buffer))).toBe(0));
+    },
+  );
+  it('surf differs from speaker to speaker', () => {
+    const channels = surf(4);
+    for (let c = 1; c < 6; c++) expect(channels[c]).not.toEqual(channels[0]);
+  });
+});
+
+describe('spoken lines', () => {
+  it('are all there, in range, without direct current', async () => {
+    const lines = await lineSounds(k);
+    expect([...lines.keys()].sort((a, b) => a - b)).toEqual(SCRIPT.map((_, i) => i));
+    for (const samples of lines.values()) {
+      expect(samples.length).toBeGreaterThan(48_000);
+      expect(20 * Math.log10(peak(samples))).toBeCloseTo(-8, 0);
+      expect(Math.abs(samples.reduce((s, v) => s + v, 0) / samples.length)).toBeLessThan(1e-4);
+    }
+  });
+  it('follow each other without talking over their own character', async () => {
+    const lines = await lineSounds(k);
+    for (const character of CHARACTERS) {
+      const own = SCRIPT.map((l, i) => ({ ...l, end: l.at + lines.get(i)!.length / 48_000 })).filter(
+        (l) => l.character === character,
+      );
+      own.slice(1).forEach((l, i) => expect(l.at).toBeGreaterThanOrEqual(own[i]!.end));
+      expect(own.at(-1)!.end).toBeLessThan(SECONDS);
+    }
+  });
+});
+
+describe('the demo session', () => {
+  const clips = demoClips(new Map(SCRIPT.map((_, i) => [i, new Float32Array(48_000)])));
+  const doc = demoSession(clips.map((c) => ({ ...c, media: c.file, frames: 48_000, channels: 1 })));
+  it('has twelve tracks, each in a stem, and no finding', () => {
+    expect(doc.tracks).toHaveLength(12);
+    expect(doc.tracks.every((t) => stemOfTrack(doc, t.destination))).toBe(true);
+    expect(pathAudit(doc)).toEqual([]);
+    expect(printCheck(doc)).toEqual([]);
+  });
+  it('uses all five stems, and 5.1 for the ambience', () => {
+    expect(new Set(doc.tracks.map((t) => t.destination)).size).toBe(5);
+    expect(doc.tracks.find((t) => t.id === 'surf')!.layout).toBe('5.1');
+  });
+  it('has clips on known tracks, within the ninety seconds', () => {
+    for (const c of clips) {
+      expect(
+        doc.tracks.some((t) => t.id === c.track),
+        c.file,
+      ).toBe(true);
+      expect(c.at).toBeLessThan(SECONDS);
+    }
+    expect(new Set(clips.map((c) => c.file)).size).toBe(clips.length);
+  });
+  it('has its recording tracks patched to lines that a stand-in has', () => {
+    const patched = doc.tracks.filter((t) => t.inputs.some(Boolean));
+    expect(patched.map((t) => t.id)).toEqual(['narrator', 'pilot', 'apprentice']);
+    for (const line of doc.lines) {
+      const device = STANDINS.find((s) => s.id === line.device)!;
+      expect(device.lines[line.channel]!.name).toBe(line.name);
+    }
+  });
+});
+
+describe('stand-ins', () => {
+  it('are a one-line microphone and an eight-line interface that stay under full scale', () => {
+    expect(STANDINS.map((s) => s.lines.length)).toEqual([1, 8]);
+    for (const line of STANDINS.flatMap((s) => s.lines)) {
+      expect(line.gain).toBeLessThanOrEqual(0);
+      expect(line.noise).toBeLessThan(-50);
+    }
+  });
+});
