@@ -9,6 +9,7 @@ export * from './dialog';
 export * from './tip';
 export * from './chain';
 export * from './useFrame';
+export * from './useTick';
 export * from './pageNonce';
 export * from './segments';
 export * from './inspector';

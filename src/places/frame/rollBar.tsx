@@ -19,7 +19,7 @@ import {
 import { lineId, referenceOf } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { formatDb } from '@/core/units';
-import { Meter, NumberField, TimecodeField, timecodeOf, Tip, useFrame } from '@/parts';
+import { Meter, NumberField, TimecodeField, timecodeOf, Tip, useFrame, useTick } from '@/parts';
 
 export function RollBar() {
   const doc = useDoc();
@@ -144,6 +144,7 @@ function Clock() {
 function RecordState() {
   const doc = useDoc();
   const { state, misses } = useTransport();
+  useTick(300);
   const running = useTakes((s) => s.running);
   const elapsed = useRef<HTMLSpanElement>(null);
   const { list } = useDevices();

@@ -1,0 +1,145 @@
+import { describe, expect, it } from 'vitest';
+import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
+import type { RunningTake } from '@/client';
+import { drawRows, ROW, type Scene } from './drawRows';
+
+const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
+const media = { id: 'm', name: 'm.wav', channels: 1, frames: 96_000, sampleRate: 48000, kind: 'file' as const };
+const doc = apply(
+  newSession('Test', 'TS', {
+    sampleRate: 48000,
+    wordLength: 24,
+    fileKind: 'Broadcast WAV',
+    frameRate: '25',
+    startTimecode: '10:00:00:00',
+    layout: '5.1',
+  }),
+  { type: 'addTrack', id: 'a', name: 'A', layout: 'mono', destination: 'dia' },
+  { type: 'addTrack', id: 'b', name: 'B', layout: 'mono', destination: 'nar' },
+  { type: 'addClip', id: 'c', track: 'b', start: 48_000, media },
+);
+
+interface Mark {
+  kind: 'fill' | 'stroke';
+  style: string;
+  x: number;
+  y: number;
+  w: number;
+  h: number;
+}
+
+/** A canvas context that notes what is drawn. */
+function canvas(): { ctx: CanvasRenderingContext2D; marks: Mark[] } {
+  const marks: Mark[] = [];
+  const ctx = {
+    canvas: { width: 800, height: 200 },
+    fillStyle: '',
+    strokeStyle: '',
+    globalAlpha: 1,
+    lineWidth: 1,
+    setTransform() {},
+    clearRect() {},
+    fillRect(x: number, y: number, w: number, h: number) {
+      marks.push({ kind: 'fill', style: this.fillStyle, x, y, w, h });
+    },
+    strokeRect(x: number, y: number, w: number, h: number) {
+      marks.push({ kind: 'stroke', style: this.strokeStyle, x, y, w, h });
+    },
+  };
+  return { ctx: ctx as unknown as CanvasRenderingContext2D, marks };
+}
+
+const scene = (part: Partial<Scene> = {}): Scene => ({
+  doc,
+  zoom: 480,
+  from: 0,
+  width: 800,
+  peaks: {},
+  running: [],
+  selected: null,
+  colourOf: (t) => `colour-${t.id}`,
+  line: 'line',
+  brass: 'brass',
+  rec: 'rec',
+  text: 'text',
+  ...part,
+});
+const draw = (part: Partial<Scene> = {}) => {
+  const { ctx, marks } = canvas();
+  drawRows(ctx, scene(part));
+  return marks;
+};
+
+describe('rows', () => {
+  it('show a clip in its track’s row, where it stands in time, in the stem’s colour', () => {
+    const [body] = draw().filter((m) => m.style === 'colour-b');
+    expect(body).toMatchObject({ x: 100, w: 200 });
+    expect(body!.y).toBeGreaterThanOrEqual(ROW);
+    expect(body!.y + body!.h).toBeLessThanOrEqual(2 * ROW);
+  });
+  it('leave out what is not in view', () => {
+    expect(draw({ from: 48_000 * 10 }).filter((m) => m.style === 'colour-b')).toEqual([]);
+  });
+  it('end each row with a hairline, also an empty one', () => {
+    expect(
+      draw()
+        .filter((m) => m.style === 'line')
+        .map((m) => m.y),
+    ).toEqual([ROW - 1, 2 * ROW - 1]);
+  });
+  it('grey a muted track, and all others while one is soloed', () => {
+    const muted = apply(doc, { type: 'setTrack', track: 'b', muted: true });
+    expect(draw({ doc: muted }).some((m) => m.style === 'colour-b')).toBe(false);
+    const soloed = apply(doc, { type: 'setTrack', track: 'a', soloed: true });
+    expect(draw({ doc: soloed }).some((m) => m.style === 'colour-b')).toBe(false);
+  });
+  it('frame the selected clip in brass and tint an armed track red', () => {
+    expect(draw({ selected: 'c' }).filter((m) => m.kind === 'stroke')).toMatchObject([{ style: 'brass' }]);
+    const armed = apply(doc, { type: 'setTrack', track: 'a', armed: true });
+    expect(draw({ doc: armed }).filter((m) => m.style === 'rec')).toMatchObject([{ y: 0, w: 800, h: ROW }]);
+  });
+});
+
+describe('waveforms', () => {
+  // The first half is loud, the second half silent.
+  const peaks = new Int16Array(Math.ceil(96_000 / 256) * 2);
+  for (let bin = 0; bin < peaks.length / 4; bin++) peaks.set([-16384, 16384], bin * 2);
+  const columns = (part: Partial<Scene> = {}) =>
+    draw({ peaks: { m: peaks }, ...part }).filter((m) => m.style === 'colour-b' && m.w === 1);
+  it('are one column a pixel, high where it is loud, a line where it is silent', () => {
+    const found = columns();
+    expect(found).toHaveLength(200);
+    expect(found.find((m) => m.x === 150)!.h).toBeGreaterThan(15);
+    expect(found.find((m) => m.x === 260)!.h).toBe(1);
+  });
+  it('follow trimming: the sound stays where it was', () => {
+    const trimmed = apply(doc, { type: 'trimClip', clip: 'c', start: 72_000, length: 48_000 });
+    const found = columns({ doc: trimmed });
+    expect(found.find((m) => m.x === 160)!.h).toBeGreaterThan(15);
+    expect(found.find((m) => m.x === 230)!.h).toBe(1);
+    expect(found.some((m) => m.x < 150)).toBe(false);
+  });
+  it('follow the clip’s gain and never leave the row', () => {
+    const soft = columns({ doc: apply(doc, { type: 'setClipGain', clip: 'c', gain: -20 }) });
+    const loud = columns({ doc: apply(doc, { type: 'setClipGain', clip: 'c', gain: 24 }) });
+    expect(soft.find((m) => m.x === 150)!.h).toBeLessThan(columns().find((m) => m.x === 150)!.h);
+    for (const m of loud) expect(m.y >= ROW && m.y + m.h <= 2 * ROW).toBe(true);
+  });
+  it('of a running take grow in red', () => {
+    const take = (frames: number): RunningTake => ({
+      id: 'r',
+      track: 'a',
+      start: 24_000,
+      number: 1,
+      frames,
+      delivered: 0,
+      pairs: Array.from({ length: Math.floor(frames / 256) * 2 }, (_, i) => (i % 2 ? 0.4 : -0.4)),
+      trouble: null,
+    });
+    const width = (frames: number) =>
+      draw({ running: [take(frames)] }).filter((m) => m.style === 'rec' && m.w === 1).length;
+    expect(width(0)).toBe(0);
+    expect(width(48_000)).toBe(100);
+    expect(width(96_000)).toBe(200);
+  });
+});
