@@ -1,26 +1,44 @@
-// Interleaved file samples to planar f32 and back. Formats: 16, 24, 32 (integer), 132 (f32), 164 (f64).
+// Interleaved file samples to planar f32 and back. Formats: 8 (unsigned), 9 (8 bit signed), 16, 24, 32
+// (integer), 132 (f32), 164 (f64).
+const U8: i32 = 8;
+const S8: i32 = 9;
 const F32: i32 = 132;
 const F64: i32 = 164;
 
 function bytesOf(format: i32): i32 {
-  return format == 16 ? 2 : format == 24 ? 3 : format == F64 ? 8 : 4;
+  return format <= S8 ? 1 : format == 16 ? 2 : format == 24 ? 3 : format == F64 ? 8 : 4;
+}
+
+/** Turns `count` samples of `size` bytes round, big-endian to little-endian and back. */
+export function swapBytes(buf: usize, count: i32, size: i32): void {
+  const end = buf + <usize>(count * size);
+  let at = buf;
+  if (size == 2) for (; at < end; at += 2) store<u16>(at, bswap(load<u16>(at)));
+  else if (size == 4) for (; at < end; at += 4) store<u32>(at, bswap(load<u32>(at)));
+  else if (size == 8) for (; at < end; at += 8) store<u64>(at, bswap(load<u64>(at)));
+  else if (size == 3) {
+    for (; at < end; at += 3) {
+      const first = load<u8>(at);
+      store<u8>(at, load<u8>(at, 2));
+      store<u8>(at, first, 2);
+    }
+  }
 }
 
 /** Decodes `frames` little-endian frames of `channels` samples; `chans`: addresses of planar buffers. */
 export function decode(format: i32, src: usize, channels: i32, frames: i32, chans: usize): void {
   const size = bytesOf(format);
   const stride = <usize>(size * channels);
+  if (format == 24 && channels == 2) {
+    stereo24(src, frames, <usize>load<u32>(chans), <usize>load<u32>(chans, 4));
+    return;
+  }
   for (let c = 0; c < channels; c++) {
     let from = src + <usize>(c * size);
     let to = <usize>load<u32>(chans + (<usize>c << 2));
     const end = to + (<usize>frames << 2);
     if (format == 24) {
-      const k: f32 = 1.0 / 8388608.0;
-      for (; to < end; to += 4) {
-        const v = (<i32>load<u16>(from)) | (<i32>load<i8>(from, 2) << 16);
-        store<f32>(to, <f32>v * k);
-        from += stride;
-      }
+      channel24(from, stride, frames, to);
     } else if (format == 16) {
       const k: f32 = 1.0 / 32768.0;
       for (; to < end; to += 4) {
@@ -38,12 +56,82 @@ export function decode(format: i32, src: usize, channels: i32, frames: i32, chan
         store<f32>(to, load<f32>(from));
         from += stride;
       }
-    } else {
+    } else if (format == F64) {
       for (; to < end; to += 4) {
         store<f32>(to, <f32>load<f64>(from));
         from += stride;
       }
+    } else {
+      const k: f32 = 1.0 / 128.0;
+      const middle = format == U8 ? 128 : 0;
+      for (; to < end; to += 4) {
+        const v = format == U8 ? <i32>load<u8>(from) : <i32>load<i8>(from);
+        store<f32>(to, <f32>(v - middle) * k);
+        from += stride;
+      }
     }
+  }
+}
+
+const STEP24: f32 = 1.0 / 8388608.0;
+
+// @ts-ignore: decorator
+@inline
+function one24(from: usize): f32 {
+  return <f32>(<i32>load<u16>(from) | (<i32>load<i8>(from, 2) << 16)) * STEP24;
+}
+
+// @ts-ignore: decorator
+@inline
+function four24(v: v128): v128 {
+  return f32x4.mul(f32x4.convert_i32x4_s(i32x4.shr_s(v, 8)), f32x4.splat(STEP24));
+}
+
+// Four samples of three bytes each, put into the upper bytes of four lanes.
+// @ts-ignore: decorator
+@inline
+function spread24(at: usize): v128 {
+  const v = v128.load(at);
+  return v128.shuffle<i8>(v, i32x4.splat(0), 16, 0, 1, 2, 16, 3, 4, 5, 16, 6, 7, 8, 16, 9, 10, 11);
+}
+
+function stereo24(src: usize, frames: i32, left: usize, right: usize): void {
+  let i = 0;
+  // Sixteen bytes are read where twelve are needed: the last frames go one by one.
+  for (; i + 5 <= frames; i += 4) {
+    const at = src + <usize>(i * 6);
+    const a = four24(spread24(at)), b = four24(spread24(at + 12));
+    v128.store(left + (<usize>i << 2), v128.shuffle<f32>(a, b, 0, 2, 4, 6));
+    v128.store(right + (<usize>i << 2), v128.shuffle<f32>(a, b, 1, 3, 5, 7));
+  }
+  for (; i < frames; i++) {
+    const at = src + <usize>(i * 6);
+    store<f32>(left + (<usize>i << 2), one24(at));
+    store<f32>(right + (<usize>i << 2), one24(at + 3));
+  }
+}
+
+function channel24(src: usize, stride: usize, frames: i32, out: usize): void {
+  let i = 0;
+  let from = src;
+  if (stride == 3) {
+    for (; i + 6 <= frames; i += 4) {
+      v128.store(out + (<usize>i << 2), four24(spread24(from)));
+      from += 12;
+    }
+  } else {
+    for (; i + 5 <= frames; i += 4) {
+      let v = v128.load32_zero(from);
+      v = v128.load32_lane(from + stride, v, 1);
+      v = v128.load32_lane(from + 2 * stride, v, 2);
+      v = v128.load32_lane(from + 3 * stride, v, 3);
+      v128.store(out + (<usize>i << 2), four24(i32x4.shl(v, 8)));
+      from += 4 * stride;
+    }
+  }
+  for (; i < frames; i++) {
+    store<f32>(out + (<usize>i << 2), one24(from));
+    from += stride;
   }
 }
 
@@ -53,6 +141,7 @@ export function decode(format: i32, src: usize, channels: i32, frames: i32, chan
  * peak from the generator whose u32 state is at that address.
  */
 export function encode(format: i32, chans: usize, channels: i32, frames: i32, dst: usize, dither: usize): i32 {
+  if (format == 24 && channels == 2 && dither == 0) return encodeStereo24(load<u32>(chans), load<u32>(chans, 4), frames, dst);
   const size = bytesOf(format);
   const stride = <usize>(size * channels);
   let overs = 0;
@@ -67,11 +156,18 @@ export function encode(format: i32, chans: usize, channels: i32, frames: i32, ds
       }
       continue;
     }
+    if (format == F64) {
+      for (; from < end; from += 4) {
+        store<f64>(to, <f64>load<f32>(from));
+        to += stride;
+      }
+      continue;
+    }
     if (format == 24 && dither == 0) {
       overs += encode24(from, frames, to, stride);
       continue;
     }
-    const full: f64 = format == 16 ? 32768.0 : format == 24 ? 8388608.0 : 2147483648.0;
+    const full: f64 = format <= S8 ? 128.0 : format == 16 ? 32768.0 : format == 24 ? 8388608.0 : 2147483648.0;
     for (; from < end; from += 4) {
       let x = <f64>load<f32>(from) * full;
       if (dither != 0) x += uniform(dither) - uniform(dither);
@@ -89,6 +185,10 @@ export function encode(format: i32, chans: usize, channels: i32, frames: i32, ds
         store<u8>(to, <u8>(s >> 16), 2);
       } else if (format == 16) {
         store<i16>(to, <i16>s);
+      } else if (format == U8) {
+        store<u8>(to, <u8>(s + 128));
+      } else if (format == S8) {
+        store<i8>(to, <i8>s);
       } else {
         store<i32>(to, s);
       }
@@ -110,7 +210,7 @@ function encode24(src: usize, frames: i32, dst: usize, stride: usize): i32 {
     const x = f32x4.nearest(f32x4.mul(v128.load(src + (<usize>i << 2)), scale));
     const beyond = i32x4.bitmask(v128.or(f32x4.gt(x, high), f32x4.lt(x, low)));
     if (beyond) overs += popcnt(beyond);
-    const v = i32x4.trunc_sat_f32x4_s(f32x4.max(f32x4.min(x, high), low));
+    const v = i32x4.trunc_sat_f32x4_s(f32x4.pmax(f32x4.pmin(x, high), low));
     put24(to, i32x4.extract_lane(v, 0));
     put24(to + stride, i32x4.extract_lane(v, 1));
     put24(to + 2 * stride, i32x4.extract_lane(v, 2));
@@ -122,6 +222,49 @@ function encode24(src: usize, frames: i32, dst: usize, stride: usize): i32 {
     if (x > <f32>8388607 || x < <f32>-8388608) overs++;
     put24(to, <i32>max(min(x, <f32>8388607), <f32>-8388608));
     to += stride;
+  }
+  return overs;
+}
+
+// @ts-ignore: decorator
+@inline
+function round24(at: usize): v128 {
+  return f32x4.nearest(f32x4.mul(v128.load(at), f32x4.splat(8388608)));
+}
+
+// @ts-ignore: decorator
+@inline
+function overs24(x: v128): i32 {
+  return popcnt(i32x4.bitmask(v128.or(f32x4.gt(x, f32x4.splat(8388607)), f32x4.lt(x, f32x4.splat(-8388608)))));
+}
+
+// @ts-ignore: decorator
+@inline
+function whole24(x: v128): v128 {
+  return i32x4.trunc_sat_f32x4_s(f32x4.pmax(f32x4.pmin(x, f32x4.splat(8388607)), f32x4.splat(-8388608)));
+}
+
+function encodeStereo24(left: usize, right: usize, frames: i32, dst: usize): i32 {
+  let overs = 0;
+  let i = 0;
+  let to = dst;
+  for (; i + 4 <= frames; i += 4) {
+    const at = <usize>i << 2;
+    const l = round24(left + at), r = round24(right + at);
+    overs += overs24(l) + overs24(r);
+    const a = whole24(l), b = whole24(r);
+    const first = v128.shuffle<i32>(a, b, 0, 4, 1, 5), second = v128.shuffle<i32>(a, b, 2, 6, 3, 7);
+    v128.store(to, v128.shuffle<i8>(first, second, 0, 1, 2, 4, 5, 6, 8, 9, 10, 12, 13, 14, 16, 17, 18, 20));
+    v128.store64_lane(to + 16, v128.shuffle<i8>(second, second, 5, 6, 8, 9, 10, 12, 13, 14, 0, 0, 0, 0, 0, 0, 0, 0), 0);
+    to += 24;
+  }
+  for (; i < frames; i++) {
+    for (let c = 0; c < 2; c++) {
+      const x = nearest(load<f32>((c ? right : left) + (<usize>i << 2)) * <f32>8388608);
+      if (x > <f32>8388607 || x < <f32>-8388608) overs++;
+      put24(to, <i32>max(min(x, <f32>8388607), <f32>-8388608));
+      to += 3;
+    }
   }
   return overs;
 }

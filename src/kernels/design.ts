@@ -126,3 +126,42 @@ export function response(coefs: usize, sections: i32, rate: f64, freqs: usize, o
     store<f64>(out + (<usize>i << 3), 10.0 * NativeMath.log10(max(power, 1e-30)));
   }
 }
+
+export function designNotch(out: usize, rate: f64, freq: f64, q: f64): void {
+  const w = (2.0 * PI * freq) / rate;
+  const c = NativeMath.cos(w);
+  const alpha = NativeMath.sin(w) / (2.0 * q);
+  put(out, 1.0, -2.0 * c, 1.0, 1.0 + alpha, -2.0 * c, 1.0 - alpha);
+}
+
+/** Band-pass of 0 dB at its centre. */
+export function designBandPass(out: usize, rate: f64, freq: f64, q: f64): void {
+  const w = (2.0 * PI * freq) / rate;
+  const c = NativeMath.cos(w);
+  const alpha = NativeMath.sin(w) / (2.0 * q);
+  put(out, alpha, 0.0, -alpha, 1.0 + alpha, -2.0 * c, 1.0 - alpha);
+}
+
+/** Complex response (real, imaginary f64 pairs) at `n` frequencies (f64, Hz) of a cascade. */
+export function complexResponse(coefs: usize, sections: i32, rate: f64, freqs: usize, out: usize, n: i32): void {
+  for (let i = 0; i < n; i++) {
+    const w = (2.0 * PI * load<f64>(freqs + (<usize>i << 3))) / rate;
+    const c1 = NativeMath.cos(w), s1 = -NativeMath.sin(w);
+    const c2 = NativeMath.cos(2.0 * w), s2 = -NativeMath.sin(2.0 * w);
+    let re = 1.0, im = 0.0;
+    for (let k = 0; k < sections; k++) {
+      const p = coefs + k * 40;
+      const b0 = load<f64>(p, 0), b1 = load<f64>(p, 8), b2 = load<f64>(p, 16);
+      const a1 = load<f64>(p, 24), a2 = load<f64>(p, 32);
+      const nr = b0 + b1 * c1 + b2 * c2, ni = b1 * s1 + b2 * s2;
+      const dr = 1.0 + a1 * c1 + a2 * c2, di = a1 * s1 + a2 * s2;
+      const d = dr * dr + di * di;
+      const hr = (nr * dr + ni * di) / d, hi = (ni * dr - nr * di) / d;
+      const t = re * hr - im * hi;
+      im = re * hi + im * hr;
+      re = t;
+    }
+    store<f64>(out + (<usize>i << 4), re);
+    store<f64>(out + (<usize>i << 4), im, 8);
+  }
+}

@@ -1,9 +1,10 @@
 // K-weighting and mean squares of ITU-R BS.1770. The state holds two sections for channels taken in
 // pairs, two f64 lanes each:
 // {hop i32 @0, phase i32 @4, channels i32 @8, coefficients 10 f64 @16, weights u32 @96 (f64 each),
-//  states u32 @100: per pair 4 v128 + 1 v128 of energy}
+//  states u32 @100: per pair 4 v128, 1 v128 of energy, awake i32}
 export const LOUDNESS_BYTES: i32 = 112;
-const PAIR: i32 = 80;
+const PAIR: i32 = 96;
+const AWAKE: usize = 80;
 
 /** `hop`: samples per stretch (100 ms). `weights`: f64 per channel, 0 leaves a channel out. */
 export function loudnessInit(p: usize, rate: f64, channels: i32, hop: i32, weights: usize): void {
@@ -73,7 +74,13 @@ export function loudnessRun(p: usize, chans: usize, n: i32, out: usize): i32 {
       if (load<f64>(weights + (<usize>c << 3)) == 0.0 && load<f64>(weights + (<usize>(c + 1) << 3)) == 0.0) continue;
       const a = <usize>load<u32>(chans + (<usize>c << 2));
       const b = c + 1 < channels ? <usize>load<u32>(chans + (<usize>(c + 1) << 2)) : a;
-      pair(p, states + (c >> 1) * PAIR, a + (<usize>i << 2), b + (<usize>i << 2), part);
+      const state = states + (c >> 1) * PAIR;
+      // A pair that never sounded rests: many channels of a wide stem stay empty.
+      if (load<i32>(state, AWAKE) == 0) {
+        if (silent(a + (<usize>i << 2), part) && silent(b + (<usize>i << 2), part)) continue;
+        store<i32>(state, 1, AWAKE);
+      }
+      pair(p, state, a + (<usize>i << 2), b + (<usize>i << 2), part);
     }
     i += part;
     phase += part;
@@ -120,4 +127,15 @@ function pair(p: usize, s: usize, a: usize, b: usize, n: i32): void {
   v128.store(s, t1, 32);
   v128.store(s, t2, 48);
   v128.store(s, energy, 64);
+}
+
+function silent(buf: usize, n: i32): bool {
+  let any: v128 = i32x4.splat(0);
+  const end = n & ~3;
+  let i = 0;
+  for (; i < end; i += 4) any = v128.or(any, v128.load(buf + (<usize>i << 2)));
+  // All bits but the sign: minus zero is silence too.
+  if (v128.any_true(v128.and(any, i32x4.splat(0x7fffffff)))) return false;
+  for (; i < n; i++) if (load<f32>(buf + (<usize>i << 2)) != 0) return false;
+  return true;
 }

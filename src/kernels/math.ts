@@ -22,3 +22,15 @@ export function gainToDb(g: f64): f64 {
 export function onePole(seconds: f64, rate: f64): f64 {
   return seconds <= 0.0 ? 0.0 : NativeMath.exp(-1.0 / (seconds * rate));
 }
+
+/** Modified Bessel function of the first kind, order zero, by its power series: the Kaiser window's. */
+export function bessel0(x: f64): f64 {
+  let sum = 1.0;
+  let term = 1.0;
+  for (let k = 1; k < 60; k++) {
+    const h = x / (2.0 * <f64>k);
+    term *= h * h;
+    sum += term;
+  }
+  return sum;
+}

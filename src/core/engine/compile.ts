@@ -11,7 +11,7 @@ import {
   type LayoutId,
 } from '@/core/speakers';
 import { stageKind } from '@/core/stages';
-import { EARS, foldNode, type Plan, type PlanLink, type PlanNode } from './plan';
+import { EARS, foldNode, keyNode, type Plan, type PlanLink, type PlanNode } from './plan';
 
 export interface CompileOptions {
   /** Live: solo, monitor, lines. Print: neither solo nor monitor, but fold-downs. */
@@ -78,8 +78,9 @@ export function compilePlan(k: Kernels, doc: SessionDoc, options: CompileOptions
     ? [...lineNodes(doc, options.rolling ?? false), ...tracks, ...busNodes, ...monitorNodes(k, doc)]
     : [...tracks, ...busNodes];
   if (!live) addFolds(doc, nodes);
-  compensate(nodes, rate);
-  return { sampleRate: rate, nodes };
+  const ordered = addKeys(nodes);
+  compensate(ordered, rate);
+  return { sampleRate: rate, nodes: ordered };
 }
 
 function lineNodes(doc: SessionDoc, rolling: boolean): PlanNode[] {
@@ -138,19 +139,71 @@ function addFolds(doc: SessionDoc, nodes: PlanNode[]): void {
   }
 }
 
+/**
+ * Gives every stage that listens to another node a node of its own to read from, and puts all nodes after
+ * what they hear. A key that would close a circle is left out; the stage then listens to its own input.
+ */
+function addKeys(nodes: PlanNode[]): PlanNode[] {
+  const byId = new Map(nodes.map((n) => [n.id, n]));
+  const listens = nodes.flatMap((owner) =>
+    owner.chain.flatMap((stage) => {
+      const source = stage.on && stage.key && stageKind(stage.type).takesKey ? byId.get(stage.key) : undefined;
+      return source ? [{ owner, stage, source }] : [];
+    }),
+  );
+  if (listens.length === 0) return nodes;
+  const feeders = new Map(nodes.map((n) => [n.id, [] as PlanNode[]]));
+  for (const n of nodes) for (const l of n.links) feeders.get(l.to)?.push(n);
+  const ordered: PlanNode[] = [];
+  const state = new Map<string, 'open' | 'done'>();
+  const visit = (node: PlanNode): void => {
+    state.set(node.id, 'open');
+    for (const feeder of feeders.get(node.id)!) if (!state.has(feeder.id)) visit(feeder);
+    for (const { stage, source } of listens.filter((l) => l.owner === node)) {
+      if (!state.has(source.id)) visit(source);
+      if (state.get(source.id) !== 'done') continue;
+      const id = keyNode(stage.id);
+      const through = Array.from({ length: source.channels }, (_, a) =>
+        Array.from({ length: source.channels }, (_, b) => (a === b ? 1 : 0)),
+      );
+      source.links.push({ to: id, gains: through, delay: 0 });
+      ordered.push({ id, kind: 'key', channels: source.channels, chain: [], gain: 1, links: [], lead: 0 });
+      node.keys = { ...node.keys, [stage.id]: id };
+    }
+    state.set(node.id, 'done');
+    ordered.push(node);
+  };
+  for (const node of nodes) if (!state.has(node.id)) visit(node);
+  return ordered;
+}
+
 // A node waits for its latest input: the others' links are delayed by the difference. What is heard of a
 // line while it is recorded is not held back.
 function compensate(nodes: PlanNode[], rate: number): void {
   const byId = new Map(nodes.map((n) => [n.id, n]));
   const arrival = new Map<string, number>();
+  const arrive = (id: string, at: number) => arrival.set(id, Math.max(arrival.get(id) ?? 0, at));
   for (const node of nodes) {
+    // A key must be there when the sound reaches the stage that listens to it.
+    for (const [stage, key] of Object.entries(node.keys ?? {}))
+      arrive(node.id, (arrival.get(key) ?? 0) - delayBefore(node, stage, rate));
+    if (node.kind === 'track' && arrival.get(node.id)) node.hold = arrival.get(node.id);
+    for (const [stage, key] of Object.entries(node.keys ?? {}))
+      arrival.set(key, (arrival.get(node.id) ?? 0) + delayBefore(node, stage, rate));
     node.lead = (arrival.get(node.id) ?? 0) + (node.kind === 'line' ? 0 : chainDelay(node.chain, rate));
-    for (const l of node.links) {
-      if (byId.has(l.to) && node.kind !== 'line') arrival.set(l.to, Math.max(arrival.get(l.to) ?? 0, node.lead));
-    }
+    for (const l of node.links) if (byId.has(l.to) && node.kind !== 'line') arrive(l.to, node.lead);
   }
   for (const node of nodes) {
     node.links = node.links.filter((l) => byId.has(l.to));
     for (const l of node.links) if (node.kind !== 'line') l.delay = (arrival.get(l.to) ?? 0) - node.lead;
   }
 }
+
+const delayBefore = (node: PlanNode, stage: string, rate: number): number =>
+  chainDelay(
+    node.chain.slice(
+      0,
+      node.chain.findIndex((s) => s.id === stage),
+    ),
+    rate,
+  );

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { newKernels, noise } from '../../../tests/support/kernels';
+import { firstDifference } from '../../../tests/support/stages';
 import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
 import { compilePlan, Engine, itemsIn } from '.';
 
@@ -96,6 +97,59 @@ describe('the engine', () => {
     expect(gain(2999)).toBeCloseTo(1, 5);
     expect(gain(3240)).toBeCloseTo(0.5, 1);
     expect(gain(3480 + 100)).toBeCloseTo(0, 4);
+  });
+  it('hears a key at the same moment as the sound it turns down', () => {
+    // The key passes a limiter, the sound does not: without waiting the key would come 71 samples late.
+    const doc = start(
+      { type: 'addStage', owner: { kind: 'track', id: 'a' }, id: 'a1', stage: 'limiter' },
+      { type: 'addStage', owner: { kind: 'track', id: 'b' }, id: 'b1', stage: 'compressor' },
+      {
+        type: 'setStage',
+        owner: { kind: 'track', id: 'b' },
+        stage: 'b1',
+        values: { threshold: -40, ratio: 10, attack: 0.5, release: 10 },
+      },
+      { type: 'switchStage', owner: { kind: 'track', id: 'b' }, stage: 'b1', on: true },
+      { type: 'setStageKey', owner: { kind: 'track', id: 'b' }, stage: 'b1', key: 'a' },
+    );
+    const kept = sources.a!;
+    try {
+      sources.a = [new Float32Array(FRAMES).fill(0.5, 2000, 2100)];
+      sources.b = [new Float32Array(FRAMES).fill(0.1), new Float32Array(FRAMES).fill(0.1)];
+      for (const size of [64, 500]) {
+        const [left] = run(doc, 'efx', size);
+        // The sound itself waits for its key, so the dip starts where the key starts in its own time.
+        const first = left!.findIndex((v, i) => i > 500 && v < 0.099);
+        expect(first).toBeGreaterThanOrEqual(2071);
+        // Detectors look every 16 samples.
+        expect(first).toBeLessThan(2071 + 16);
+      }
+    } finally {
+      sources.a = kept;
+      sources.b = [noise(FRAMES, 0.4, 5), noise(FRAMES, 0.4, 7)];
+    }
+  });
+  it('filters in a row give the same bits as each alone, and after a change of one of them', () => {
+    const owner = { kind: 'track', id: 'a' } as const;
+    const filters: EditJson[] = [
+      { type: 'addStage', owner, id: 'f1', stage: 'lowCut' },
+      { type: 'addStage', owner, id: 'f2', stage: 'eq' },
+      { type: 'setStage', owner, stage: 'f2', values: { g1: 4, g3: -6 } },
+      { type: 'addStage', owner, id: 'f3', stage: 'highCut' },
+    ];
+    // A trim at unity between them keeps them apart.
+    const apart = [0, 2].map((after, i): EditJson[] => [
+      { type: 'addStage', owner, id: `t${after}`, stage: 'trim' },
+      { type: 'moveStage', owner, stage: `t${after}`, to: 1 + 2 * i },
+    ]);
+    const change: EditJson = { type: 'setStage', owner, stage: 'f2', values: { g2: 5 } };
+    const together = run(start(...filters), 'nar', 500, { at: 3000, doc: start(...filters, change) });
+    const separate = run(start(...filters, ...apart.flat()), 'nar', 500, {
+      at: 3000,
+      doc: start(...filters, ...apart.flat(), change),
+    });
+    expect(firstDifference(together[2]!, separate[2]!)).toBe(-1);
+    expect(firstDifference(together[2]!, sources.a![0]!)).not.toBe(-1);
   });
   it('cuts a loop at one link instead of running in it', () => {
     const doc = start(

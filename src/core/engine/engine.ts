@@ -17,8 +17,12 @@ export class NodeRunner {
   /** The plan it follows now. */
   now: PlanNode;
 
+  private rings: number[] = [];
+  private ringSize = 0;
+  private ringAt = 0;
+
   constructor(
-    k: Kernels,
+    private readonly k: Kernels,
     readonly plan: PlanNode,
     rate: number,
     mostFrames: number,
@@ -33,6 +37,24 @@ export class NodeRunner {
       k.x.rampInit(ramp, plan.gain);
       return ramp;
     });
+  }
+
+  /** Holds the node's own material back by `samples` from now on. */
+  wait(samples: number): void {
+    if (samples === this.ringSize) return;
+    this.rings.forEach((r) => this.k.x.release(r));
+    this.rings = samples > 0 ? this.gains.map(() => this.k.x.alloc(samples * 4)) : [];
+    this.ringSize = samples;
+    this.ringAt = 0;
+  }
+
+  hold(n: number): void {
+    if (this.ringSize === 0) return;
+    let next = 0;
+    this.rings.forEach((ring, c) => {
+      next = this.k.x.delayRun(ring, this.ringSize, this.ringAt, this.buffer.at(c), n);
+    });
+    this.ringAt = next;
   }
 }
 
@@ -72,12 +94,21 @@ export class Engine {
       if (keep) before.delete(node.id);
       runner.now = node;
       for (const ramp of runner.gains) this.k.x.rampTo(ramp, node.gain, glide);
-      runner.chain.load(node.chain);
       this.byId.set(node.id, runner);
       return runner;
     });
+    for (const runner of this.nodes) this.loadChain(runner);
     plan.nodes.forEach((node, i) => this.loadLinks(this.nodes[i]!, node, glide));
     for (const gone of before.values()) this.release(gone);
+  }
+
+  private loadChain(runner: NodeRunner): void {
+    const { chain, keys, hold } = runner.now;
+    runner.chain.load(chain, (stage) => {
+      const key = keys && keys[stage] ? this.byId.get(keys[stage]) : undefined;
+      return key ? { table: key.buffer.table, channels: key.buffer.channels } : null;
+    });
+    runner.wait(hold ?? 0);
   }
 
   private loadLinks(runner: NodeRunner, node: PlanNode, glide: number): void {
@@ -115,6 +146,7 @@ export class Engine {
   private release(node: NodeRunner): void {
     node.links.forEach((l) => l.free());
     node.chain.free();
+    node.wait(0);
     node.buffer.free();
     node.gains.forEach((g) => this.k.x.release(g));
   }
@@ -142,6 +174,7 @@ export class Engine {
     for (const node of this.nodes) {
       const { buffer } = node;
       if (this.options.meters) this.watch(node.peaksIn, buffer, n);
+      node.hold(n);
       node.chain.run(buffer.table, n);
       for (let c = 0; c < buffer.channels; c++) x.scaleRamp(node.gains[c]!, buffer.at(c), n);
       if (this.options.meters) this.watch(node.peaksOut, buffer, n);

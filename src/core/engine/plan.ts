@@ -9,7 +9,7 @@ export interface Plan {
   nodes: PlanNode[];
 }
 
-export type NodeKind = 'line' | 'track' | 'bus' | 'fold' | 'monitor' | 'ears';
+export type NodeKind = 'line' | 'track' | 'bus' | 'key' | 'fold' | 'monitor' | 'ears';
 
 export interface PlanNode {
   id: string;
@@ -21,6 +21,10 @@ export interface PlanNode {
   links: PlanLink[];
   /** Samples by which the node's output is late against the timeline. */
   lead: number;
+  /** Samples by which the node's own material waits for a key that comes late. */
+  hold?: number;
+  /** Node whose buffer a stage's detector listens to, by stage id. */
+  keys?: Record<string, string>;
   /** Loudness weights per channel, where loudness is followed. */
   weights?: number[];
 }
@@ -34,4 +38,5 @@ export interface PlanLink {
 }
 
 export const EARS = 'ears';
+export const keyNode = (stage: string): string => `key/${stage}`;
 export const foldNode = (deliverable: string): string => `fold/${deliverable}`;

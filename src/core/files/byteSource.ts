@@ -1,7 +1,10 @@
-/** A file that can be read anywhere. `read` returns fewer bytes at the end. */
+/**
+ * A file that can be read anywhere. `read` returns fewer bytes at the end; given a buffer it may put them there
+ * and return a part of it, so that memory is used again.
+ */
 export interface ByteSource {
   readonly size: number;
-  read(offset: number, length: number): Promise<Uint8Array>;
+  read(offset: number, length: number, into?: Uint8Array): Promise<Uint8Array>;
 }
 
 export class MemorySource implements ByteSource {

@@ -1,7 +1,7 @@
 import { ChannelSet, type Kernels } from '@/core/kernels';
 import type { ByteSource } from './byteSource';
 import { bytesPerSample, type SampleFormat } from './sampleFormat';
-import type { WavInfo } from './wavParse';
+import type { AudioInfo } from './audioInfo';
 
 /** Interleaved file bytes to planar f32 and back, through one pair of buffers that is kept. */
 export class FrameCodec {
@@ -14,6 +14,7 @@ export class FrameCodec {
     readonly format: SampleFormat,
     readonly channels: number,
     readonly mostFrames: number,
+    private readonly bigEndian = false,
   ) {
     this.raw = k.x.alloc(mostFrames * channels * bytesPerSample(format));
     this.planar = new ChannelSet(k, channels, mostFrames);
@@ -25,6 +26,7 @@ export class FrameCodec {
   decode(bytes: Uint8Array): number {
     const frames = Math.min(this.mostFrames, Math.floor(bytes.length / (this.channels * bytesPerSample(this.format))));
     this.k.bytes(this.raw, bytes.length).set(bytes);
+    this.turn(frames);
     this.k.x.decode(this.format, this.raw, this.channels, frames, this.planar.table);
     return frames;
   }
@@ -35,7 +37,12 @@ export class FrameCodec {
    */
   encode(table: number, frames: number, dither = false): { bytes: Uint8Array; overs: number } {
     const overs = this.k.x.encode(this.format, table, this.channels, frames, this.raw, dither ? this.ditherState : 0);
+    this.turn(frames);
     return { bytes: this.k.bytes(this.raw, frames * this.channels * bytesPerSample(this.format)), overs };
+  }
+
+  private turn(frames: number): void {
+    if (this.bigEndian) this.k.x.swapBytes(this.raw, frames * this.channels, bytesPerSample(this.format));
   }
 
   free(): void {
@@ -45,9 +52,15 @@ export class FrameCodec {
   }
 }
 
-/** Reads frames [from, from + count) of a WAV; short at the end. */
-export async function readFrames(source: ByteSource, info: WavInfo, from: number, count: number): Promise<Uint8Array> {
+/** Reads frames [from, from + count) of a file; short at the end. */
+export async function readFrames(
+  source: ByteSource,
+  info: AudioInfo,
+  from: number,
+  count: number,
+  into?: Uint8Array,
+): Promise<Uint8Array> {
   const block = info.channels * bytesPerSample(info.format);
   const frames = Math.max(0, Math.min(count, info.frames - from));
-  return source.read(info.dataOffset + from * block, frames * block);
+  return source.read(info.dataOffset + from * block, frames * block, into);
 }

@@ -69,7 +69,7 @@ describe('samples', () => {
 
 describe('header', () => {
   it('says what it was given', async () => {
-    const info = await parseWav(file({ ...spec, ixml: '<BWFXML/>' }));
+    const info = await parseWav(file({ ...spec, ixml: '<BWFXML><PROJECT>P</PROJECT></BWFXML>' }));
     expect(info).toMatchObject({
       kind: 'RIFF',
       format: 24,
@@ -77,7 +77,7 @@ describe('header', () => {
       sampleRate: 48000,
       frames: 100,
       dataOffset: DATA_OFFSET,
-      ixml: '<BWFXML/>',
+      ixml: { project: 'P', tracks: [] },
       notes: [],
     });
   });

@@ -1,4 +1,8 @@
 import { encodeBext, type Bext } from './bext';
+import type { Layout } from '@/core/speakers';
+import { encodeAxml, encodeChna } from './adm';
+import type { FileMarker } from './audioInfo';
+import { encodeMarkers, joined } from './markers';
 import { bitsOf, bytesPerSample, isFloat, type SampleFormat } from './sampleFormat';
 
 /** Every file we write has its samples from here on, so that its header can be written last. */
@@ -16,6 +20,39 @@ export interface WavSpec {
   mask: number;
   bext?: Bext;
   ixml?: string;
+  /** Bytes of chunks behind the samples (see wavTrailer). */
+  trailerBytes?: number;
+  /** BW64 in place of RIFF or RF64: for files that carry an ADM bed (ITU-R BS.2088). */
+  bw64?: boolean;
+}
+
+/** What stands behind the samples: it may be long, and its place needs not be known beforehand. */
+export interface WavTrailer {
+  markers?: readonly FileMarker[];
+  /** A bed described with the Audio Definition Model. */
+  bed?: { layout: Layout; name: string; seconds: number; sampleRate: number };
+}
+
+/** Chunks behind `dataBytes` bytes of samples, with the pad byte that an odd number of them needs. */
+export function wavTrailer({ markers = [], bed }: WavTrailer, dataBytes: number): Uint8Array {
+  const text = new TextEncoder();
+  const chunk = (id: string, content: Uint8Array) => {
+    const out = new Uint8Array(8 + content.length + (content.length & 1));
+    out.set(text.encode(id));
+    new DataView(out.buffer).setUint32(4, content.length, true);
+    out.set(content, 8);
+    return out;
+  };
+  return joined([
+    new Uint8Array(dataBytes & 1),
+    encodeMarkers(markers),
+    ...(bed
+      ? [
+          chunk('chna', encodeChna(bed.layout)),
+          chunk('axml', text.encode(encodeAxml(bed.layout, bed.name, bed.seconds, bed.sampleRate))),
+        ]
+      : []),
+  ]);
 }
 
 /**
@@ -44,11 +81,10 @@ export function wavHeader(spec: WavSpec): Uint8Array {
 
   const block = spec.channels * bytesPerSample(spec.format);
   const dataBytes = spec.frames * block;
-  const padded = dataBytes + (dataBytes & 1);
-  const riffBytes = DATA_OFFSET - 8 + padded;
-  const long = riffBytes > UINT32_MAX;
+  const riffBytes = DATA_OFFSET - 8 + dataBytes + (spec.trailerBytes ?? dataBytes & 1);
+  const long = spec.bw64 || riffBytes > UINT32_MAX;
 
-  text(long ? 'RF64' : 'RIFF');
+  text(spec.bw64 ? 'BW64' : long ? 'RF64' : 'RIFF');
   u32(long ? UINT32_MAX : riffBytes);
   text('WAVE');
   text(long ? 'ds64' : 'JUNK');

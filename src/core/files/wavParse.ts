@@ -1,29 +1,37 @@
+import { type AdmBed, decodeAdm } from './adm';
+import { ascii, type AudioInfo } from './audioInfo';
 import { decodeBext, type Bext } from './bext';
 import { FileFault, type ByteSource } from './byteSource';
+import { decodeIxml, type Ixml } from './ixml';
+import { decodeCue, decodeLabels, markersOf } from './markers';
 import { bytesPerSample, SampleFormat } from './sampleFormat';
 
-export interface WavInfo {
-  kind: 'RIFF' | 'RF64' | 'BW64';
-  format: SampleFormat;
-  channels: number;
-  sampleRate: number;
-  frames: number;
-  mask: number;
-  dataOffset: number;
-  bext: Bext | null;
-  ixml: string | null;
-  /** What was not as it should be, though the samples can be read. */
-  notes: string[];
+const LARGEST_TEXT_CHUNK = 1 << 20;
+const MOST_CHUNKS = 4096;
+const UNFINISHED = 0xffffffff;
+
+type Format = Pick<AudioInfo, 'format' | 'channels' | 'sampleRate' | 'mask'> & { block: number };
+
+/** What the chunks of one file have told so far. */
+class Found {
+  fmt: Format | null = null;
+  longBytes: number | null = null;
+  data: { offset: number; size: number } | null = null;
+  bext: Bext | null = null;
+  ixml: Ixml | null = null;
+  cue = new Map<number, number>();
+  labels = new Map<number, string>();
+  chna = new Uint8Array(0);
+  axml = '';
+  readonly notes: string[] = [];
 }
 
-const ascii = (b: Uint8Array, at: number, n: number): string => String.fromCharCode(...b.subarray(at, at + n));
-const LARGEST_TEXT_CHUNK = 1 << 20;
-
 /**
- * Reads the structure of a WAV, RF64 or BW64 file. Throws FileFault naming the offset and the fault when
- * it cannot be one; a file cut short is read as far as it goes, with a note.
+ * Reads the structure of a WAV, RF64 or BW64 file (EBU Tech 3285 and 3306, ITU-R BS.2088). Throws FileFault
+ * naming the offset and the fault when it cannot be one; a file cut short, or one whose header was never
+ * finished, is read as far as it goes, with a note.
  */
-export async function parseWav(source: ByteSource): Promise<WavInfo> {
+export async function parseWav(source: ByteSource): Promise<AudioInfo> {
   const head = await source.read(0, 12);
   if (head.length < 12) throw new FileFault(`This is no audio file: it ends after ${source.size} bytes.`);
   const kind = ascii(head, 0, 4);
@@ -32,48 +40,88 @@ export async function parseWav(source: ByteSource): Promise<WavInfo> {
       `This is no WAV file: byte 0 starts with ${JSON.stringify(ascii(head, 0, 4))} where "RIFF", "RF64" or "BW64" should stand.`,
     );
   }
-  const notes: string[] = [];
-  let fmt: { format: SampleFormat; channels: number; sampleRate: number; mask: number; block: number } | null = null;
-  let long: { dataBytes: number } | null = null;
-  let bext: Bext | null = null;
-  let ixml: string | null = null;
+  const found = new Found();
   let at = 12;
-  for (let chunks = 0; at + 8 <= source.size && chunks < 4096; chunks++) {
+  for (let chunks = 0; at + 8 <= source.size && chunks < MOST_CHUNKS; chunks++) {
     const h = await source.read(at, 8);
     if (h.length < 8) break;
     const id = ascii(h, 0, 4);
     let size = new DataView(h.buffer, h.byteOffset, 8).getUint32(4, true);
     if (id === 'data') {
-      if (!fmt)
-        throw new FileFault(`The samples start at byte ${at} but no "fmt " chunk before them says how to read them.`);
-      if (size === 0xffffffff && long) size = long.dataBytes;
-      const there = source.size - at - 8;
-      if (size > there) {
-        notes.push(`The file ends ${size - there} bytes early; what is there is kept.`);
-        size = there;
-      }
-      return { kind, ...fmt, frames: Math.floor(size / fmt.block), dataOffset: at + 8, bext, ixml, notes };
-    }
-    if (id === 'fmt ') {
-      fmt = readFmt(await source.read(at + 8, Math.min(size, 64)), at);
-    } else if (id === 'ds64') {
-      const b = await source.read(at + 8, 28);
-      if (b.length < 16) throw new FileFault(`The "ds64" chunk at byte ${at} is cut short.`);
-      const v = new DataView(b.buffer, b.byteOffset, b.length);
-      long = { dataBytes: v.getUint32(8, true) + v.getUint32(12, true) * 2 ** 32 };
-    } else if (id === 'bext' && size <= LARGEST_TEXT_CHUNK) {
-      bext = decodeBext(await source.read(at + 8, size));
-    } else if (id === 'iXML' && size <= LARGEST_TEXT_CHUNK) {
-      ixml = new TextDecoder().decode(await source.read(at + 8, size));
-    }
+      if (found.data) break;
+      size = sizeOfData(source, found, at, size);
+      found.data = { offset: at + 8, size };
+    } else await readChunk(source, found, id, at, size);
     at += 8 + size + (size & 1);
   }
-  throw new FileFault(
-    `No samples were found: the chunks end at byte ${Math.min(at, source.size)} of ${source.size} without a "data" chunk.`,
-  );
+  const { fmt, data } = found;
+  if (!fmt || !data) {
+    throw new FileFault(
+      `No samples were found: the chunks end at byte ${Math.min(at, source.size)} of ${source.size} without a "data" chunk.`,
+    );
+  }
+  const { block, ...format } = fmt;
+  let adm: AdmBed | null = null;
+  if (found.chna.length > 0) adm = decodeAdm(found.chna, found.axml, format.channels);
+  return {
+    kind,
+    ...format,
+    bigEndian: false,
+    frames: Math.floor(data.size / block),
+    dataOffset: data.offset,
+    bext: found.bext,
+    ixml: found.ixml,
+    markers: markersOf(found.cue, found.labels),
+    adm,
+    notes: found.notes,
+  };
 }
 
-function readFmt(b: Uint8Array, at: number) {
+function sizeOfData(source: ByteSource, found: Found, at: number, said: number): number {
+  if (!found.fmt)
+    throw new FileFault(`The samples start at byte ${at} but no "fmt " chunk before them says how to read them.`);
+  const there = source.size - at - 8;
+  let size = said;
+  if (size === UNFINISHED && found.longBytes) size = found.longBytes;
+  // Recorders write the length last: zero, or all ones, is a header that was never finished.
+  if ((said === 0 || said === UNFINISHED) && size === said && there > 0) {
+    found.notes.push(
+      `The header was never finished; the ${there} bytes up to the end of the file are taken as samples.`,
+    );
+    return there;
+  }
+  if (size > there) {
+    found.notes.push(`The file ends ${size - there} bytes early; what is there is kept.`);
+    return there;
+  }
+  return size;
+}
+
+async function readChunk(source: ByteSource, found: Found, id: string, at: number, size: number): Promise<void> {
+  if (id === 'fmt ') {
+    found.fmt = readFmt(await source.read(at + 8, Math.min(size, 64)), at);
+  } else if (id === 'ds64') {
+    const b = await source.read(at + 8, 28);
+    if (b.length < 16) throw new FileFault(`The "ds64" chunk at byte ${at} is cut short.`);
+    const v = new DataView(b.buffer, b.byteOffset, b.length);
+    found.longBytes = v.getUint32(8, true) + v.getUint32(12, true) * 2 ** 32;
+  } else if (size <= LARGEST_TEXT_CHUNK) {
+    const content = () => source.read(at + 8, size);
+    if (id === 'bext') found.bext = decodeBext(await content());
+    else if (id === 'iXML') {
+      found.ixml = decodeIxml(new TextDecoder().decode(await content()));
+      if (!found.ixml) found.notes.push(`The iXML chunk at byte ${at} cannot be read; it was left out.`);
+    } else if (id === 'cue ') found.cue = decodeCue(await content());
+    else if (id === 'LIST') for (const [k, v] of decodeLabels(await content())) found.labels.set(k, v);
+    else if (id === 'chna') found.chna = new Uint8Array(await content());
+    else if (id === 'axml') found.axml = new TextDecoder().decode(await content());
+  }
+}
+
+const INTEGERS: Record<number, SampleFormat> = { 8: 8, 16: 16, 24: 24, 32: 32 };
+const FLOATS: Record<number, SampleFormat> = { 32: 132, 64: 164 };
+
+function readFmt(b: Uint8Array, at: number): Format {
   if (b.length < 16) throw new FileFault(`The "fmt " chunk at byte ${at} is cut short.`);
   const v = new DataView(b.buffer, b.byteOffset, b.length);
   let tag = v.getUint16(0, true);
@@ -87,25 +135,10 @@ function readFmt(b: Uint8Array, at: number) {
     mask = v.getUint32(20, true);
     tag = v.getUint16(24, true);
   }
-  const format =
-    tag === 3
-      ? bits === 32
-        ? SampleFormat.float32
-        : bits === 64
-          ? SampleFormat.float64
-          : null
-      : tag === 1
-        ? bits === 16
-          ? SampleFormat.int16
-          : bits === 24
-            ? SampleFormat.int24
-            : bits === 32
-              ? SampleFormat.int32
-              : null
-        : null;
-  if (format === null)
+  const format = tag === 3 ? FLOATS[bits] : tag === 1 ? INTEGERS[bits] : undefined;
+  if (format === undefined)
     throw new FileFault(
-      `The file's samples (code ${tag}, ${bits} bit, at byte ${at}) are not PCM of 16, 24 or 32 bit or float.`,
+      `The file's samples (code ${tag}, ${bits} bit, at byte ${at}) are not PCM of 8, 16, 24 or 32 bit or float.`,
     );
   if (channels < 1 || channels > 128)
     throw new FileFault(`The "fmt " chunk at byte ${at} claims ${channels} channels.`);

@@ -24,11 +24,17 @@ export interface KernelExports {
   designBell(out: number, rate: number, freq: number, q: number, db: number): void;
   designLowShelf(out: number, rate: number, freq: number, q: number, db: number): void;
   designHighShelf(out: number, rate: number, freq: number, q: number, db: number): void;
+  designNotch(out: number, rate: number, freq: number, q: number): void;
+  designBandPass(out: number, rate: number, freq: number, q: number): void;
   designK(out: number, rate: number): void;
+  complexResponse(coefs: number, sections: number, rate: number, freqs: number, out: number, n: number): void;
   response(coefs: number, sections: number, rate: number, freqs: number, out: number, n: number): void;
   biquadSet(section: number, coefs: number, samples: number): void;
-  biquadRun(section: number, sections: number, buf: number, n: number): void;
-  compressorInit(p: number): void;
+  biquadChain(list: number, count: number, buf: number, n: number): void;
+  compressorCurve(level: number, threshold: number, ratio: number, knee: number): number;
+  gateCurve(level: number, threshold: number, ratio: number, range: number): number;
+  dynamicsBytes(channels: number): number;
+  dynamicsInit(p: number, kind: number, channels: number): void;
   compressorSet(
     p: number,
     rate: number,
@@ -38,11 +44,9 @@ export interface KernelExports {
     makeup: number,
     attack: number,
     release: number,
+    window: number,
+    linked: number,
   ): void;
-  compressorCurve(level: number, threshold: number, ratio: number, knee: number): number;
-  compressorRun(p: number, chans: number, count: number, n: number): void;
-  compressorReduction(p: number): number;
-  gateInit(p: number): void;
   gateSet(
     p: number,
     rate: number,
@@ -52,28 +56,45 @@ export interface KernelExports {
     attack: number,
     hold: number,
     release: number,
+    hysteresis: number,
+    linked: number,
   ): void;
-  gateCurve(level: number, threshold: number, ratio: number, range: number): number;
-  gateRun(p: number, chans: number, count: number, n: number): void;
-  gateReduction(p: number): number;
-  limiterInit(p: number, channels: number, window: number): void;
+  dynamicsRun(p: number, chans: number, keys: number, keyCount: number, n: number): void;
+  dynamicsReduction(p: number): number;
+  limiterBytes(channels: number): number;
+  limiterInit(p: number, channels: number, window: number, truePeaks: number): void;
   limiterFree(p: number): void;
-  limiterSet(p: number, rate: number, ceilingDb: number, release: number): void;
+  limiterSet(p: number, rate: number, ceilingDb: number, release: number, linked: number, on: number): void;
   limiterRun(p: number, chans: number, n: number): void;
   limiterReduction(p: number): number;
+  tapInit(p: number, longest: number, fade: number): void;
+  tapFree(p: number): void;
+  tapSet(p: number, delay: number, now: number): void;
+  tapRun(p: number, buf: number, n: number): void;
+  reverbInit(p: number, inputs: number, outputs: number, sizes: number, preDelay: number, seed: number): void;
+  reverbFree(p: number): void;
+  reverbSet(p: number, rate: number, decay: number, bright: number, glide: number): void;
+  reverbRun(p: number, ins: number, outs: number, n: number): void;
   delayRun(line: number, size: number, index: number, buf: number, n: number): number;
   loudnessInit(p: number, rate: number, channels: number, hop: number, weights: number): void;
   loudnessFree(p: number): void;
   loudnessReset(p: number): void;
   loudnessRun(p: number, chans: number, n: number, out: number): number;
-  truePeakRun(p: number, src: number, n: number, scratch: number): void;
+  truePeakRun(p: number, src: number, n: number): void;
   peakAbs(buf: number, n: number): number;
-  energy(buf: number, n: number): number;
+  product(a: number, b: number, n: number): number;
+  sum(buf: number, n: number): number;
+  countFrom(buf: number, n: number, threshold: number): number;
+  fftTable(out: number, n: number): void;
+  fftRun(x: number, table: number, n: number): void;
+  powerAdd(src: number, window: number, scratch: number, table: number, n: number, power: number): void;
   largestDifference(a: number, b: number, n: number): number;
   firstAbove(buf: number, n: number, threshold: number): number;
   panGains(azimuth: number, distance: number, angles: number, count: number, out: number): void;
+  swapBytes(buf: number, count: number, size: number): void;
   decode(format: number, src: number, channels: number, frames: number, chans: number): void;
   encode(format: number, chans: number, channels: number, frames: number, dst: number, dither: number): number;
+  peakPairs(chans: number, channels: number, n: number, bin: number, out: number): number;
   peakBins(src: number, n: number, bin: number, out: number): number;
   resampleDesign(out: number, up: number, taps: number, cutoff: number, beta: number): void;
   resampleRun(
@@ -88,11 +109,14 @@ export interface KernelExports {
   ): void;
   noiseAdd(state: number, buf: number, n: number, gain: number): void;
   sineAdd(buf: number, n: number, phase: number, step: number, gain: number): number;
+  hilbertInit(p: number, half: number): void;
+  hilbertFree(p: number): void;
+  hilbertRun(p: number, buf: number, shifted: number, n: number, scratch: number): void;
   RAMP_BYTES: WebAssembly.Global;
+  HILBERT_BYTES: WebAssembly.Global;
   BIQUAD_BYTES: WebAssembly.Global;
-  COMPRESSOR_BYTES: WebAssembly.Global;
-  GATE_BYTES: WebAssembly.Global;
-  LIMITER_BYTES: WebAssembly.Global;
+  TAP_BYTES: WebAssembly.Global;
+  REVERB_BYTES: WebAssembly.Global;
   LOUDNESS_BYTES: WebAssembly.Global;
   TRUEPEAK_BYTES: WebAssembly.Global;
 }
@@ -151,7 +175,7 @@ export class Kernels {
   }
 
   /** Size of a kernel's state struct. */
-  sizeOf(name: 'RAMP' | 'BIQUAD' | 'COMPRESSOR' | 'GATE' | 'LIMITER' | 'LOUDNESS' | 'TRUEPEAK'): number {
+  sizeOf(name: 'RAMP' | 'HILBERT' | 'BIQUAD' | 'TAP' | 'REVERB' | 'LOUDNESS' | 'TRUEPEAK'): number {
     return this.x[`${name}_BYTES`].value as number;
   }
 

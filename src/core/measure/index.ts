@@ -1,4 +1,6 @@
+export * from './levels';
 export * from './loudness';
 export * from './measure';
 export * from './measureFile';
-export * from './spanReader';
+export * from './spectrum';
+export * from './speech';

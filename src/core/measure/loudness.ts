@@ -50,3 +50,24 @@ export function loudnessRange(hops: ArrayLike<number>): number {
   const at = (share: number) => toLufs(kept[Math.round((kept.length - 1) * share)]!);
   return at(0.95) - at(0.1);
 }
+
+/**
+ * Loudness of the speech alone, in LUFS, and the share of stretches that hold it: the mean over the 400 ms
+ * blocks above -70 LUFS of which at least three of four stretches were found to be speech. No relative
+ * gate: the gate is the speech itself (as in ATSC A/85, which measures the dialogue as anchor).
+ */
+export function dialogueLoudness(
+  hops: ArrayLike<number>,
+  speech: ArrayLike<number>,
+): { loudness: number; share: number } {
+  const blocks = windows(hops, MOMENTARY);
+  let [sum, count, spoken] = [0, 0, 0];
+  for (let i = 0; i < hops.length; i++) spoken += speech[i] ?? 0;
+  for (let i = 0; i < blocks.length; i++) {
+    const held = (speech[i] ?? 0) + (speech[i + 1] ?? 0) + (speech[i + 2] ?? 0) + (speech[i + 3] ?? 0);
+    if (held < 3 || blocks[i]! <= fromLufs(-70)) continue;
+    sum += blocks[i]!;
+    count++;
+  }
+  return { loudness: count ? toLufs(sum / count) : -Infinity, share: hops.length ? spoken / hops.length : 0 };
+}

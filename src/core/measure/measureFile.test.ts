@@ -1,7 +1,17 @@
 import { describe, expect, it } from 'vitest';
 import { newKernels, noise, put, sine } from '../../../tests/support/kernels';
-import { DATA_OFFSET, FileFault, FrameCodec, MemorySource, parseWav, wavHeader, type SampleFormat } from '@/core/files';
-import { layoutOfFile, measureFile, spans, windows } from '.';
+import { layoutOfMask } from '@/core/speakers';
+import {
+  DATA_OFFSET,
+  FileFault,
+  FrameCodec,
+  MemorySource,
+  parseWav,
+  spans,
+  wavHeader,
+  type SampleFormat,
+} from '@/core/files';
+import { measureFile, windows } from '.';
 
 const k = newKernels();
 
@@ -63,10 +73,10 @@ describe('the layout of a file', () => {
     [4, 0x33, 'quad'],
     [3, 0, 'lcr'],
   ])('%i channels, mask %i: %s', (channels, mask, id) => {
-    expect(layoutOfFile({ channels, mask })?.id).toBe(id);
+    expect(layoutOfMask(channels, mask)?.id).toBe(id);
   });
   it('is unknown for widths that no layout has', () => {
-    expect(layoutOfFile({ channels: 9, mask: 0 })).toBeNull();
+    expect(layoutOfMask(9, 0)).toBeNull();
   });
 });
 

@@ -1,12 +1,10 @@
-import { bitsOf, FrameCodec, isFloat, parseWav, type ByteSource, type WavInfo } from '@/core/files';
+import { type AudioStream, bitsOf, isFloat, openPcm, STREAM_SPAN, type ByteSource } from '@/core/files';
 import type { Kernels } from '@/core/kernels';
-import { LAYOUTS, loudnessWeights, type Layout } from '@/core/speakers';
+import { layoutOfMask, loudnessWeights, mirrorPairs } from '@/core/speakers';
 import { Measure, type Measured } from './measure';
-import { spans } from './spanReader';
-
-const SPAN = 65536;
 
 export interface FileFacts extends Measured {
+  kind: AudioStream['kind'];
   channels: number;
   sampleRate: number;
   bits: number;
@@ -19,43 +17,53 @@ export interface FileFacts extends Measured {
   notes: string[];
 }
 
-/** The layout a file's channel mask or width stands for; null when none fits. */
-export function layoutOfFile(info: Pick<WavInfo, 'channels' | 'mask'>): Layout | null {
-  const back = info.mask === 0x3f ? 0x60f : info.mask === 0x37 ? 0x607 : info.mask;
-  return (
-    LAYOUTS.find((l) => l.mask !== 0 && l.mask === back && l.speakers.length === info.channels) ??
-    LAYOUTS.find(
-      (l) =>
-        l.speakers.length === info.channels &&
-        ['mono', 'stereo', 'lcr', 'quad', '5.0', '5.1', '7.0', '7.1'].includes(l.id),
-    ) ??
-    null
-  );
+export interface FileMeasureOptions {
+  levels?: boolean;
+  spectrum?: boolean;
+  dialogue?: boolean;
 }
 
-/** Reads a file once and measures it. Throws FileFault when it is no WAV. */
-export async function measureFile(k: Kernels, source: ByteSource): Promise<FileFacts> {
-  const info = await parseWav(source);
-  const layout = layoutOfFile(info);
-  const weights = layout ? loudnessWeights(layout) : Array<number>(info.channels).fill(1);
-  const codec = new FrameCodec(k, info.format, info.channels, SPAN);
-  const measure = new Measure(k, info.sampleRate, weights, SPAN);
-  for await (const bytes of spans(source, info, SPAN)) {
-    measure.run(codec.planar.table, codec.decode(bytes));
+/** Reads a WAV, RF64, BW64 or AIFF file once and measures it. Throws FileFault when it is none of them. */
+export async function measureFile(
+  k: Kernels,
+  source: ByteSource,
+  options: FileMeasureOptions = {},
+): Promise<FileFacts> {
+  return measureStream(k, await openPcm(k, source), options);
+}
+
+/** Measures a stream from start to end, whatever file it comes from. */
+export async function measureStream(
+  k: Kernels,
+  stream: AudioStream,
+  { levels, spectrum = false, dialogue = false }: FileMeasureOptions = {},
+): Promise<FileFacts> {
+  const layout = layoutOfMask(stream.channels, stream.mask);
+  const weights = layout ? loudnessWeights(layout) : Array<number>(stream.channels).fill(1);
+  const pairs = layout ? mirrorPairs(layout) : [];
+  const measure = new Measure(k, stream.sampleRate, weights, STREAM_SPAN, {
+    ...(levels ? { levels: { pairs } } : {}),
+    spectrum,
+    dialogue,
+  });
+  let frames = 0;
+  for await (const block of stream.blocks()) {
+    measure.run(block.set.table, block.frames);
+    frames += block.frames;
   }
-  const facts = {
-    ...measure.result(),
-    channels: info.channels,
-    sampleRate: info.sampleRate,
-    bits: bitsOf(info.format),
-    float: isFloat(info.format),
-    frames: info.frames,
-    seconds: info.frames / info.sampleRate,
-    timeReference: info.bext?.timeReference ?? null,
-    layout: layout?.id ?? `${info.channels} channels`,
-    notes: info.notes,
-  };
-  codec.free();
+  const result = measure.result();
   measure.free();
-  return facts;
+  return {
+    ...result,
+    kind: stream.kind,
+    channels: stream.channels,
+    sampleRate: stream.sampleRate,
+    bits: bitsOf(stream.format),
+    float: isFloat(stream.format),
+    frames,
+    seconds: frames / stream.sampleRate,
+    timeReference: stream.info?.bext?.timeReference ?? null,
+    layout: layout?.id ?? `${stream.channels} channels`,
+    notes: stream.notes,
+  };
 }

@@ -4,3 +4,6 @@ export * from './run';
 export * from './proof';
 export * from './sumCheck';
 export * from './verdict';
+export type { MediaReader } from './spanFeed';
+export * from './parts';
+export * from './exchange';

@@ -25,7 +25,8 @@ const sounds: Record<string, Float32Array[]> = {
   voice: [noise(FRAMES, 0.4, 3)],
   boat: [noise(FRAMES, 0.3, 5), noise(FRAMES, 0.3, 7)],
 };
-const read: MediaReader = async (media, from, frames) => sounds[media]!.map((c) => c.subarray(from, from + frames));
+const read: MediaReader = async (media, from, frames, lay) =>
+  lay(sounds[media]!.map((c) => c.subarray(from, from + frames)));
 
 const clip = (id: string, track: string, channels: number): EditJson => ({
   type: 'addClip',
@@ -233,6 +234,7 @@ describe('the proof', () => {
       seconds: 0,
       timeReference: null,
       layout: 'stereo',
+      kind: 'RIFF' as const,
       notes: [],
     };
     const texts = againstBrief(doc, facts, { channels: 6, frames: 10, start: 0, isReference: true, overs: 3 }).map(

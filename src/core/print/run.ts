@@ -1,12 +1,12 @@
-import { compilePlan, Engine, foldNode, itemsIn, layItem, type Plan } from '@/core/engine';
+import { compilePlan, Engine, foldNode, type Plan } from '@/core/engine';
 import { DATA_OFFSET, FrameCodec, bytesPerSample, formatOfWord } from '@/core/files';
-import { ChannelSet, type Kernels } from '@/core/kernels';
-import { layoutOf, loudnessWeights, widthOf } from '@/core/speakers';
+import type { Kernels } from '@/core/kernels';
+import { layoutOf, loudnessWeights } from '@/core/speakers';
 import { Measure, type Measured } from '@/core/measure';
 import type { Deliverable, SessionDoc } from '@/core/session';
-
-/** Planar samples of a file; the arrays may be overwritten by the next call. */
-export type MediaReader = (media: string, from: number, frames: number) => Promise<Float32Array[]>;
+import type { NodeExchange } from './exchange';
+import { partsOf, type PlanPart } from './parts';
+import { type MediaReader, SpanFeed } from './spanFeed';
 
 /** Where a printed file's bytes go; offsets are from the start of the file. */
 export interface PrintSink {
@@ -20,6 +20,8 @@ export interface PrintOptions {
   block?: number;
   onProgress?: (share: number) => void;
   signal?: AbortSignal;
+  /** Runs a part of the session only; `deliverables` are those of its nodes. */
+  part?: { index: number; of: number; exchanges: readonly NodeExchange[] };
   /** Measures while printing; the figures are then those before rounding to the word length. */
   measure?: boolean;
 }
@@ -32,7 +34,9 @@ export interface PrintedFile {
   measured?: Measured;
 }
 
-const SPAN = 16384;
+/** Frames that are read, passed on and written at a time. */
+export const PRINT_SPAN = 16384;
+const SPAN = PRINT_SPAN;
 const BLOCK = 1024;
 
 interface Output {
@@ -40,8 +44,10 @@ interface Output {
   node: string;
   lead: number;
   codec: FrameCodec;
-  /** What a span gives, until it is written. */
+  /** What a span gives, until it is written, and the span before that is being written. */
   held: Uint8Array;
+  sent: Uint8Array;
+  writing: Promise<void>;
   heldBytes: number;
   table: number;
   frames: number;
@@ -61,7 +67,10 @@ export async function printSession(
   sinkOf: (d: Deliverable) => PrintSink,
   options: PrintOptions,
 ): Promise<PrintedFile[]> {
-  const plan = compilePlan(k, doc, { mode: 'print' });
+  const whole = compilePlan(k, doc, { mode: 'print' });
+  const { plan } = options.part ? partsOf(whole, options.part.of)[options.part.index]! : { plan: whole };
+  const exchanges = options.part?.exchanges ?? [];
+  const first = options.part ? options.part.index === 0 : true;
   const block = options.block ?? BLOCK;
   const engine = new Engine(k, block);
   engine.load(plan);
@@ -69,31 +78,46 @@ export async function printSession(
     openOutput(k, doc, plan, d, sinkOf(d), { block, measure: options.measure ?? false }),
   );
   const total = options.range.end - options.range.start;
-  const latest = Math.max(0, ...outputs.map((o) => o.lead));
-  const tracks = doc.tracks.map((track) => ({ track, span: new ChannelSet(k, widthOf(track.layout), SPAN) }));
-  const scratch = k.x.alloc(SPAN * 4);
-
-  for (let at = 0; at < total + latest; at += SPAN) {
-    options.signal?.throwIfAborted();
-    const frames = Math.min(SPAN, total + latest - at);
-    for (const { track, span } of tracks) {
-      span.clear(frames);
-      for (const item of itemsIn(track, options.range.start + at, frames)) {
-        layItem(k, span, scratch, item, await read(item.media, item.from, item.frames));
+  // All parts run equally long, whatever they print themselves.
+  const latest = Math.max(0, ...doc.deliverables.map((d) => outputNode(whole, d)?.lead ?? 0));
+  const { start } = options.range;
+  const own = new Set(plan.nodes.map((n) => n.id));
+  for (const e of exchanges) for (const id of e.nodes) if (first) own.delete(id);
+  const feed = new SpanFeed(
+    k,
+    doc.tracks.filter((t) => own.has(t.id)),
+    read,
+    SPAN,
+  );
+  try {
+    feed.fetch(start);
+    for (let at = 0; at < total + latest; at += SPAN) {
+      options.signal?.throwIfAborted();
+      const frames = Math.min(SPAN, total + latest - at);
+      await feed.take();
+      if (at + SPAN < total + latest) feed.fetch(start + at + SPAN);
+      const span = at / SPAN;
+      for (const e of exchanges) await e.ready(span);
+      for (let b = 0; b < frames; b += block) {
+        const n = Math.min(block, frames - b);
+        engine.begin(n);
+        for (const { track, span } of feed.current()) {
+          const { buffer } = engine.node(track.id);
+          for (let c = 0; c < buffer.channels; c++) k.x.copy(buffer.at(c), span.at(c) + b * 4, n);
+        }
+        if (first) for (const e of exchanges) takeNodes(k, engine, e, span, b, n);
+        engine.run(n);
+        if (!first) for (const e of exchanges) giveNodes(engine, e, span, b, n);
+        for (const o of outputs) takeBlock(k, engine, o, at + b, n, total);
       }
+      for (const e of exchanges) e.done(span);
+      // The files of the span before are on their way to the disk meanwhile.
+      await Promise.all(outputs.map(writeSpan));
+      options.onProgress?.(Math.min(1, (at + frames) / (total + latest)));
     }
-    for (let b = 0; b < frames; b += block) {
-      const n = Math.min(block, frames - b);
-      engine.begin(n);
-      for (const { track, span } of tracks) {
-        const { buffer } = engine.node(track.id);
-        for (let c = 0; c < buffer.channels; c++) k.x.copy(buffer.at(c), span.at(c) + b * 4, n);
-      }
-      engine.run(n);
-      for (const o of outputs) takeBlock(k, engine, o, at + b, n, total);
-    }
-    for (const o of outputs) await writeSpan(o);
-    options.onProgress?.(Math.min(1, (at + frames) / (total + latest)));
+    await Promise.all(outputs.map((o) => o.writing));
+  } finally {
+    await feed.close();
   }
   const files = outputs.map(({ deliverable, frames, overs, measure }) => ({
     deliverable,
@@ -103,9 +127,32 @@ export async function printSession(
   }));
   outputs.forEach((o) => o.measure?.free());
   outputs.forEach((o) => o.codec.free());
-  tracks.forEach((t) => t.span.free());
-  k.x.release(scratch);
   return files;
+}
+
+const outputNode = (plan: Plan, d: Deliverable) =>
+  plan.nodes.find((n) => n.id === foldNode(d.id)) ?? plan.nodes.find((n) => n.id === d.bus);
+
+/** The deliverables that a part prints itself. */
+export const deliverablesOf = (part: PlanPart, deliverables: readonly Deliverable[]): Deliverable[] =>
+  deliverables.filter((d) => {
+    const node = outputNode(part.plan, d);
+    return node !== undefined && !part.takes.includes(node.id);
+  });
+
+function takeNodes(k: Kernels, engine: Engine, e: NodeExchange, span: number, from: number, n: number): void {
+  for (const id of e.nodes) {
+    const { buffer } = engine.node(id);
+    for (let c = 0; c < buffer.channels; c++)
+      k.heap.set(e.samples(id, c, span).subarray(from, from + n), buffer.at(c) >> 2);
+  }
+}
+
+function giveNodes(engine: Engine, e: NodeExchange, span: number, from: number, n: number): void {
+  for (const id of e.nodes) {
+    const { buffer } = engine.node(id);
+    for (let c = 0; c < buffer.channels; c++) e.samples(id, c, span).set(buffer.view(c, n), from);
+  }
 }
 
 function openOutput(
@@ -116,7 +163,7 @@ function openOutput(
   sink: PrintSink,
   { block, measure }: { block: number; measure: boolean },
 ): Output {
-  const node = plan.nodes.find((n) => n.id === foldNode(d.id)) ?? plan.nodes.find((n) => n.id === d.bus);
+  const node = outputNode(plan, d);
   if (!node) throw new RangeError(`the bus of the deliverable ${d.token} is not in the session any more`);
   return {
     deliverable: d,
@@ -126,6 +173,8 @@ function openOutput(
     frames: 0,
     overs: 0,
     heldBytes: 0,
+    writing: Promise.resolve(),
+    sent: new Uint8Array((SPAN + block) * node.channels * bytesPerSample(formatOfWord(doc.format.wordLength))),
     held: new Uint8Array((SPAN + block) * node.channels * bytesPerSample(formatOfWord(doc.format.wordLength))),
     codec: new FrameCodec(k, formatOfWord(doc.format.wordLength), node.channels, block),
     table: k.x.alloc(node.channels * 4),
@@ -148,9 +197,13 @@ function takeBlock(k: Kernels, engine: Engine, o: Output, at: number, n: number,
   o.overs += overs;
 }
 
+// Waits for the span before only: this one is written while the next is made.
 async function writeSpan(o: Output): Promise<void> {
+  await o.writing;
   if (o.heldBytes === 0) return;
   const end = DATA_OFFSET + o.frames * o.codec.channels * bytesPerSample(o.codec.format);
-  await o.sink.write(end - o.heldBytes, o.held.subarray(0, o.heldBytes));
+  o.writing = o.sink.write(end - o.heldBytes, o.held.subarray(0, o.heldBytes));
+  o.writing.catch(() => {});
+  [o.held, o.sent] = [o.sent, o.held];
   o.heldBytes = 0;
 }

@@ -63,6 +63,8 @@ export interface Stage {
   type: string;
   on: boolean;
   values: StageValues;
+  /** Track or bus whose sound the stage's detector listens to instead of its own input. */
+  key?: string;
 }
 
 export interface Clip {

@@ -38,6 +38,7 @@ const start = () =>
     { type: 'addLine', device: 'dev', channel: 0, name: 'Booth' },
     { type: 'addLine', device: 'dev', channel: 1, name: 'Table' },
     { type: 'addClip', id: 'c1', track: 'a', start: 1000, media: media('m1') },
+    { type: 'addStage', owner: { kind: 'track', id: 'a' }, id: 'a-comp', stage: 'compressor' },
   );
 
 // One of each edit, on the session above.
@@ -61,6 +62,7 @@ const EVERY: EditJson[] = [
   { type: 'moveStage', owner: { kind: 'line', id: 'dev/1' }, stage: 'dev/1-gate', to: 0 },
   { type: 'switchStage', owner: { kind: 'line', id: 'dev/1' }, stage: 'dev/1-compressor', on: true },
   { type: 'setStage', owner: { kind: 'line', id: 'dev/1' }, stage: 'dev/1-lowCut', values: { frequency: 90 } },
+  { type: 'setStageKey', owner: { kind: 'track', id: 'a' }, stage: 'a-comp', key: 'b' },
   { type: 'addClip', id: 'c2', track: 'a', start: 90000, media: media('m2') },
   { type: 'moveClip', clip: 'c1', start: 5000 },
   { type: 'trimClip', clip: 'c1', start: 2000, length: 3000 },
@@ -115,6 +117,11 @@ describe('nonsense is refused with a sentence and changes nothing', () => {
       'a stage that does not exist',
       { type: 'addStage', owner: { kind: 'bus', id: 'dia' }, id: 'q', stage: 'magic' },
       /no stage "magic"/,
+    ],
+    [
+      'a key that comes out of the chain itself',
+      { type: 'setStageKey', owner: { kind: 'track', id: 'a' }, stage: 'a-comp', key: 'nar' },
+      /run in a circle/,
     ],
     ['a range that ends before it starts', { type: 'setRange', start: 9, end: 3 }, /must end after/],
     ['a channel the track has not', { type: 'patch', track: 'a', channel: 1, line: 'dev/1' }, /has no channel 2/],

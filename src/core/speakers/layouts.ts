@@ -13,7 +13,8 @@ export interface Speaker {
 }
 
 export interface Layout {
-  id: LayoutId;
+  /** A LayoutId, or the name of a layout of one's own. */
+  id: string;
   name: string;
   /** Short form for file names. */
   code: string;
@@ -50,13 +51,16 @@ const SPEAKERS: Record<string, Speaker> = Object.fromEntries(
   ).map(([label, itu, azimuth, elevation]) => [label, { label, itu, azimuth, elevation, lfe: label === 'LFE' }]),
 );
 
-function layout(id: LayoutId, name: string, code: string, labels: string, mask: number): Layout {
+/** A layout of the list. */
+export type StandardLayout = Layout & { id: LayoutId };
+
+function layout(id: LayoutId, name: string, code: string, labels: string, mask: number): StandardLayout {
   return { id, name, code, speakers: labels.split(' ').map((l) => SPEAKERS[l]!), mask };
 }
 
 const QUAD_REAR = { Ls: 135, Rs: -135 } as const;
 
-export const LAYOUTS: readonly Layout[] = [
+export const LAYOUTS: readonly StandardLayout[] = [
   layout('mono', 'mono', '10', 'M', 0x4),
   layout('stereo', 'stereo', '20', 'L R', 0x3),
   layout('lcr', 'LCR', '30', 'L R C', 0x7),
@@ -82,8 +86,58 @@ export const LAYOUTS: readonly Layout[] = [
   layout('9.1.6', '9.1.6', '916', 'L R C LFE Lrs Rrs Lss Rss Lw Rw Ltf Rtf Ltm Rtm Ltr Rtr', 0),
 ];
 
+/** Where each speaker stands: labels of one's own may be used, an LFE is called so. */
+export interface SpeakerSpot {
+  label: string;
+  azimuth: number;
+  elevation: number;
+}
+
+const MOST_SPEAKERS = 64;
+
+/** ITU-R BS.2051 form of a position, for example M+110 or U-045. */
+export function ituLabel(azimuth: number, elevation: number): string {
+  const layer = elevation > 75 ? 'T' : elevation > 15 ? 'U' : elevation < -15 ? 'B' : 'M';
+  const degrees = String(Math.abs(Math.round(azimuth))).padStart(3, '0');
+  return `${layer}${azimuth < 0 ? '-' : '+'}${degrees}`;
+}
+
+/**
+ * A layout of one's own. Throws RangeError naming the speaker when a label comes twice or is empty, an angle
+ * is out of range, or two speakers stand in the same place.
+ */
+export function customLayout(name: string, spots: readonly SpeakerSpot[]): Layout {
+  if (spots.length < 1 || spots.length > MOST_SPEAKERS)
+    throw new RangeError(`a layout has 1 to ${MOST_SPEAKERS} speakers; ${spots.length} were given`);
+  const speakers = spots.map(({ label, azimuth, elevation }): Speaker => {
+    if (!label.trim()) throw new RangeError('each speaker needs a label');
+    if (!(Math.abs(azimuth) <= 180)) throw new RangeError(`${label}: azimuth goes from -180 to 180, not ${azimuth}`);
+    if (!(Math.abs(elevation) <= 90)) throw new RangeError(`${label}: elevation goes from -90 to 90, not ${elevation}`);
+    const lfe = /^LFE\d?$/.test(label);
+    return {
+      label,
+      itu: lfe ? (label === 'LFE2' ? 'LFE2' : 'LFE1') : ituLabel(azimuth, elevation),
+      azimuth,
+      elevation,
+      lfe,
+    };
+  });
+  speakers.forEach((s, i) => {
+    const other = speakers.find(
+      (o, j) =>
+        j < i && (o.label === s.label || (!o.lfe && !s.lfe && o.azimuth === s.azimuth && o.elevation === s.elevation)),
+    );
+    if (other?.label === s.label) throw new RangeError(`two speakers are called ${s.label}`);
+    if (other) throw new RangeError(`${other.label} and ${s.label} stand in the same place`);
+  });
+  const known = LAYOUTS.find(
+    (l) => l.speakers.length === speakers.length && l.speakers.every((o, i) => o.label === speakers[i]!.label),
+  );
+  return { id: name, name, code: String(speakers.length), speakers, mask: known?.mask ?? 0 };
+}
+
 /** Throws RangeError for an unknown id. */
-export function layoutOf(id: LayoutId): Layout {
+export function layoutOf(id: LayoutId): StandardLayout {
   const found = LAYOUTS.find((l) => l.id === id);
   if (!found) throw new RangeError(`unknown speaker layout "${id}"`);
   return found;

@@ -1,5 +1,6 @@
 import type { Kernels } from '@/core/kernels';
 import type { Layout } from './layouts';
+import { heightGains } from './triangles';
 
 /** Where a source stands. */
 export interface Placement {
@@ -11,6 +12,10 @@ export interface Placement {
   width: number;
   /** Level into the LFE channel in dB; at or below -100: none. */
   lfe: number;
+  /** Degrees above ear height, -90 to 90; left out: 0. */
+  elevation?: number;
+  /** Degrees over which a source is spread around its direction, 0 to 180; left out: 0. */
+  spread?: number;
 }
 
 export const FRONT: Placement = { azimuth: 0, distance: 1, width: 60, lfe: -100 };
@@ -18,19 +23,57 @@ export const FRONT: Placement = { azimuth: 0, distance: 1, width: 60, lfe: -100 
 export const wrapDegrees = (a: number): number => ((((a + 180) % 360) + 360) % 360) - 180;
 
 /**
- * Gains of a mono source into each channel of `layout`: pairwise constant power at ear height (Pulkki's
- * vector base amplitude panning in the plane, -3.01 dB each in the middle of a pair), blended with an
- * even spread towards the centre of the room. Sum of squares without LFE is 1.
+ * Gains of a mono source into each channel of `layout`: vector base amplitude panning, in the plane for a
+ * source at ear height (-3.01 dB each in the middle of a pair), over triangles above and below it where the
+ * layout has height; a spread source is the power mean of directions around it; all blended with an even
+ * share of every speaker towards the centre of the room. Sum of squares without LFE is 1.
  */
 export function placementGains(k: Kernels, layout: Layout, place: Placement): number[] {
-  const ring = layout.speakers
-    .map((s, index) => ({ ...s, index }))
-    .filter((s) => !s.lfe && s.elevation === 0)
-    .sort((a, b) => a.azimuth - b.azimuth);
+  const count = layout.speakers.filter((s) => !s.lfe).length;
+  const { azimuth, elevation = 0, spread = 0 } = place;
+  const gains =
+    spread > 0 ? spreadGains(k, layout, azimuth, elevation, spread) : directionGains(k, layout, azimuth, elevation);
+  const distance = Math.min(1, Math.max(0, place.distance));
+  const even = (1 - distance) / Math.sqrt(count);
+  const blended = gains.map((g, c) => (layout.speakers[c]!.lfe ? 0 : g * distance + even));
+  const unit = 1 / Math.sqrt(blended.reduce((s, g) => s + g * g, 0));
+  return blended.map((g, c) =>
+    layout.speakers[c]!.lfe
+      ? place.lfe > -100
+        ? k.gain(place.lfe)
+        : 0
+      : distance === 1 && spread === 0
+        ? g
+        : g * unit,
+  );
+}
+
+function directionGains(k: Kernels, layout: Layout, azimuth: number, elevation: number): number[] {
+  const hasHeight = layout.speakers.some((s) => !s.lfe && s.elevation !== 0);
+  return elevation !== 0 && hasHeight ? heightGains(layout, azimuth, elevation) : ringGains(k, layout, azimuth);
+}
+
+// Pulkki, "Uniform spreading of amplitude panned virtual sources", IEEE WASPAA 1999: several directions at once.
+const SPREAD_DIRECTIONS = 9;
+
+function spreadGains(k: Kernels, layout: Layout, azimuth: number, elevation: number, spread: number): number[] {
+  const power = layout.speakers.map(() => 0);
+  for (let i = 0; i < SPREAD_DIRECTIONS; i++) {
+    const at = wrapDegrees(azimuth + (i / (SPREAD_DIRECTIONS - 1) - 0.5) * spread);
+    directionGains(k, layout, at, elevation).forEach((g, c) => (power[c]! += g * g));
+  }
+  return power.map((p) => Math.sqrt(p / SPREAD_DIRECTIONS));
+}
+
+function ringGains(k: Kernels, layout: Layout, azimuth: number): number[] {
+  let ring = layout.speakers.map((s, index) => ({ ...s, index })).filter((s) => !s.lfe && s.elevation === 0);
+  // A layout of one's own may have nothing at ear height.
+  if (ring.length === 0) ring = layout.speakers.map((s, index) => ({ ...s, index })).filter((s) => !s.lfe);
+  ring.sort((a, b) => a.azimuth - b.azimuth);
   const angles = k.putF64(ring.map((s) => s.azimuth));
   const out = k.x.alloc(ring.length * 8);
-  k.x.panGains(place.azimuth, place.distance, angles, ring.length, out);
-  const gains = layout.speakers.map((s) => (s.lfe && place.lfe > -100 ? k.gain(place.lfe) : 0));
+  k.x.panGains(azimuth, 1, angles, ring.length, out);
+  const gains = layout.speakers.map(() => 0);
   const view = k.f64(out, ring.length);
   ring.forEach((s, i) => (gains[s.index] = view[i]!));
   k.x.release(angles);

@@ -1,55 +1,100 @@
 import type { Kernels } from '@/core/kernels';
 import type { StageRunner, StageValues } from './stage';
 
-const COEF_BYTES = 40;
-const GLIDE_SECONDS = 0.01;
+export const COEF_BYTES = 40;
+const GLIDE_SECONDS = 0.02;
 
 /** Writes the coefficients of a setting to `out` (40 bytes a section) and returns the section count. */
 export type FilterDesign = (out: number, values: StageValues) => number;
 
-/** Runs a cascade of up to `most` sections; unused ones are never touched. */
-export class FilterRunner implements StageRunner {
-  private readonly coefs: number;
-  private readonly states: number[];
+/** Cascades of up to `most` sections, one per channel; new coefficients glide in. */
+export class SectionStates {
   private readonly flat: number;
-  private used = 0;
+  private readonly states: number[];
+  /** Per channel: addresses of its sections, as the kernel takes them. */
+  private readonly lists: number[];
   private fresh = true;
+  /** Sections that have ever worked; the others are never touched. */
+  used = 0;
 
   constructor(
     private readonly k: Kernels,
     private readonly rate: number,
     channels: number,
     most: number,
-    private readonly design: FilterDesign,
   ) {
     const size = k.sizeOf('BIQUAD');
-    this.coefs = k.x.alloc(COEF_BYTES * most);
     this.flat = k.putF64([1, 0, 0, 0, 0]);
     this.states = Array.from({ length: channels }, () => {
       const p = k.x.alloc(size * most);
       for (let s = 0; s < most; s++) k.x.biquadSet(p + s * size, this.flat, 0);
       return p;
     });
+    this.lists = this.states.map((p) => {
+      const list = k.x.alloc(most * 4);
+      k.u32(list, most).set(Array.from({ length: most }, (_, s) => p + s * size));
+      return list;
+    });
   }
 
-  set(values: StageValues, on: boolean): void {
-    const sections = on ? this.design(this.coefs, values) : 0;
+  /** Heads for `sections` sections with the coefficients at `coefs`. */
+  aim(coefs: number, sections: number): void {
     const size = this.k.sizeOf('BIQUAD');
     const glide = this.fresh ? 0 : Math.round(GLIDE_SECONDS * this.rate);
     this.used = Math.max(this.used, sections);
     for (const state of this.states) {
       for (let s = 0; s < this.used; s++) {
-        this.k.x.biquadSet(state + s * size, s < sections ? this.coefs + s * COEF_BYTES : this.flat, glide);
+        this.k.x.biquadSet(state + s * size, s < sections ? coefs + s * COEF_BYTES : this.flat, glide);
       }
     }
     this.fresh = false;
   }
 
-  run(chans: number, n: number): void {
+  /** Addresses of a channel's sections that work. */
+  sections(channel: number): readonly number[] {
+    const size = this.k.sizeOf('BIQUAD');
+    return Array.from({ length: this.used }, (_, s) => this.states[channel]! + s * size);
+  }
+
+  run(chans: number, channels: number, n: number): void {
     if (this.used === 0) return;
-    for (let c = 0; c < this.states.length; c++) {
-      this.k.x.biquadRun(this.states[c]!, this.used, this.k.heapU32[(chans >> 2) + c]!, n);
+    for (let c = 0; c < channels; c++) {
+      this.k.x.biquadChain(this.lists[c]!, this.used, this.k.heapU32[(chans >> 2) + c]!, n);
     }
+  }
+
+  free(): void {
+    this.k.x.release(this.flat);
+    [...this.states, ...this.lists].forEach((s) => this.k.x.release(s));
+  }
+}
+
+/** A stage that is one cascade of filters. */
+export class FilterRunner implements StageRunner {
+  private readonly coefs: number;
+  private readonly states: SectionStates;
+
+  constructor(
+    private readonly k: Kernels,
+    rate: number,
+    private readonly channels: number,
+    most: number,
+    private readonly design: FilterDesign,
+  ) {
+    this.coefs = k.x.alloc(COEF_BYTES * most);
+    this.states = new SectionStates(k, rate, channels, most);
+  }
+
+  set(values: StageValues, on: boolean): void {
+    this.states.aim(this.coefs, on ? this.design(this.coefs, values) : 0);
+  }
+
+  run(chans: number, n: number): void {
+    this.states.run(chans, this.channels, n);
+  }
+
+  sections(channel: number): readonly number[] {
+    return this.states.sections(channel);
   }
 
   reduction(): null {
@@ -58,12 +103,29 @@ export class FilterRunner implements StageRunner {
 
   free(): void {
     this.k.x.release(this.coefs);
-    this.k.x.release(this.flat);
-    this.states.forEach((s) => this.k.x.release(s));
+    this.states.free();
   }
 }
 
-/** Magnitude response in dB of a design at `freqs`. */
+function designed<T>(
+  k: Kernels,
+  most: number,
+  design: FilterDesign,
+  values: StageValues,
+  freqs: readonly number[],
+  width: number,
+  read: (coefs: number, sections: number, at: number, out: number) => T,
+): T {
+  const coefs = k.x.alloc(COEF_BYTES * most);
+  const sections = design(coefs, values);
+  const at = k.putF64(freqs);
+  const out = k.x.alloc(freqs.length * 8 * width);
+  const result = read(coefs, sections, at, out);
+  [coefs, at, out].forEach((p) => k.x.release(p));
+  return result;
+}
+
+/** Magnitude in dB of a design at frequencies in Hz; reads what the filter itself would run. */
 export function filterResponse(
   k: Kernels,
   rate: number,
@@ -72,12 +134,24 @@ export function filterResponse(
   values: StageValues,
   freqs: readonly number[],
 ): number[] {
-  const coefs = k.x.alloc(COEF_BYTES * most);
-  const sections = design(coefs, values);
-  const at = k.putF64(freqs);
-  const out = k.x.alloc(freqs.length * 8);
-  k.x.response(coefs, sections, rate, at, out, freqs.length);
-  const result = Array.from(k.f64(out, freqs.length));
-  [coefs, at, out].forEach((p) => k.x.release(p));
-  return result;
+  return designed(k, most, design, values, freqs, 1, (coefs, sections, at, out) => {
+    k.x.response(coefs, sections, rate, at, out, freqs.length);
+    return Array.from(k.f64(out, freqs.length));
+  });
+}
+
+/** Complex response [real, imaginary] of a design at frequencies in Hz. */
+export function filterComplex(
+  k: Kernels,
+  rate: number,
+  most: number,
+  design: FilterDesign,
+  values: StageValues,
+  freqs: readonly number[],
+): [number, number][] {
+  return designed(k, most, design, values, freqs, 2, (coefs, sections, at, out) => {
+    k.x.complexResponse(coefs, sections, rate, at, out, freqs.length);
+    const flat = k.f64(out, freqs.length * 2);
+    return freqs.map((_, i) => [flat[2 * i]!, flat[2 * i + 1]!]);
+  });
 }

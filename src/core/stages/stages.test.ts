@@ -34,6 +34,9 @@ describe('every stage', () => {
     gate: { threshold: 0, ratio: 4, range: -30, hold: 0 },
     compressor: { threshold: -30, makeup: 3 },
     limiter: { ceiling: -9 },
+    deEsser: { threshold: -50 },
+    trim: { gain: -6, polarity: 1 },
+    delay: { time: 3 },
   };
   it.each(STAGE_KINDS.map((s) => s.type))('%s gives the same bits in blocks of 64, 128, 500 and 4096', (type) => {
     const results = [64, 128, 500, 4096].map((size) => run(type, working[type] ?? {}, signal, size).out);

@@ -1,4 +1,5 @@
-export type FrameRateId = '23.976' | '24' | '25' | '29.97' | '29.97df' | '30';
+export type FrameRateId =
+  '23.976' | '24' | '25' | '29.97' | '29.97df' | '30' | '47.952' | '48' | '50' | '59.94' | '59.94df' | '60';
 
 export interface FrameRate {
   id: FrameRateId;
@@ -18,6 +19,12 @@ export const FRAME_RATES: readonly FrameRate[] = [
   { id: '29.97', label: '29.97 fps', num: 30000, den: 1001, nominal: 30, drop: false },
   { id: '29.97df', label: '29.97 fps drop-frame', num: 30000, den: 1001, nominal: 30, drop: true },
   { id: '30', label: '30 fps', num: 30, den: 1, nominal: 30, drop: false },
+  { id: '47.952', label: '47.952 fps', num: 48000, den: 1001, nominal: 48, drop: false },
+  { id: '48', label: '48 fps', num: 48, den: 1, nominal: 48, drop: false },
+  { id: '50', label: '50 fps', num: 50, den: 1, nominal: 50, drop: false },
+  { id: '59.94', label: '59.94 fps', num: 60000, den: 1001, nominal: 60, drop: false },
+  { id: '59.94df', label: '59.94 fps drop-frame', num: 60000, den: 1001, nominal: 60, drop: true },
+  { id: '60', label: '60 fps', num: 60, den: 1, nominal: 60, drop: false },
 ];
 
 /** Throws RangeError for an unknown id. */
@@ -36,4 +43,24 @@ export function frameToSample(frame: number, rate: FrameRate, sampleRate: number
 export function sampleToFrame(sample: number, rate: FrameRate, sampleRate: number): number {
   const guess = Math.floor((sample * rate.num) / (sampleRate * rate.den));
   return frameToSample(guess + 1, rate, sampleRate) <= sample ? guess + 1 : guess;
+}
+
+/** Rates that stand 1000/1001 from each other: film to NTSC video and back. */
+export type Pull = 'down' | 'up';
+
+/** A rate in Hz pulled down by 1000/1001 (48000 to 47952.05) or up by 1001/1000; the exact quotient, not rounded. */
+export const pulledRate = (rate: number, pull: Pull): number =>
+  pull === 'down' ? (rate * 1000) / 1001 : (rate * 1001) / 1000;
+
+/**
+ * Where a moment stands after the same samples are played at a pulled rate and sampled anew: a sample at `at`
+ * in material recorded beside 24 fps stands at at * 1001 / 1000 beside 23.976. Rounded to the nearest sample.
+ */
+export const pulledSample = (at: number, pull: Pull): number =>
+  Math.round(pull === 'down' ? (at * 1001) / 1000 : (at * 1000) / 1001);
+
+/** The frame rate that a pulled one becomes, or null: 24 and 23.976, 30 and 29.97, 48 and 47.952, 60 and 59.94. */
+export function pulledFrameRate(rate: FrameRate, pull: Pull): FrameRate | null {
+  const den = pull === 'down' ? 1001 : 1;
+  return FRAME_RATES.find((r) => r.nominal === rate.nominal && r.den === den && rate.den !== den && !r.drop) ?? null;
 }

@@ -2,3 +2,4 @@ export * from './decibels';
 export * from './frameRates';
 export * from './timecode';
 export * from './parse';
+export * from './tempo';

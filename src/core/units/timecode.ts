@@ -1,8 +1,11 @@
 import { type FrameRate, frameToSample, sampleToFrame } from './frameRates';
 
-/** Frames since 00:00:00:00, wrapped to one day. */
+/** Labels left out at each minute except each tenth: two of 30, four of 60 frames. */
+const droppedPerMinute = (rate: FrameRate): number => rate.nominal / 15;
+
+/** Frame labels in one day: 2,589,408 at 29.97 drop-frame. */
 export function framesPerDay(rate: FrameRate): number {
-  return rate.drop ? 2_589_408 : rate.nominal * 86_400;
+  return rate.nominal * 86_400 - (rate.drop ? droppedPerMinute(rate) * (1440 - 144) : 0);
 }
 
 /**
@@ -13,11 +16,12 @@ export function framesToTimecode(frames: number, rate: FrameRate): string {
   const day = framesPerDay(rate);
   let n = ((Math.floor(frames) % day) + day) % day;
   if (rate.drop) {
-    const perMinute = rate.nominal * 60 - 2;
-    const perTen = perMinute * 10 + 2;
+    const drop = droppedPerMinute(rate);
+    const perMinute = rate.nominal * 60 - drop;
+    const perTen = perMinute * 10 + drop;
     const tens = Math.floor(n / perTen);
     const rest = n % perTen;
-    n += 18 * tens + (rest > 1 ? 2 * Math.floor((rest - 2) / perMinute) : 0);
+    n += 9 * drop * tens + (rest >= drop ? drop * Math.floor((rest - drop) / perMinute) : 0);
   }
   const pad = (v: number) => String(v).padStart(2, '0');
   const ff = n % rate.nominal;
@@ -46,11 +50,12 @@ export function timecodeToFrames(text: string, rate: FrameRate): number {
   if (hh > 23 || mm > 59 || ss > 59) throw new RangeError(`"${text}" goes past 23:59:59`);
   if (ff >= rate.nominal)
     throw new RangeError(`"${text}": at ${rate.label} frames count from 00 to ${rate.nominal - 1}`);
-  if (rate.drop && ff < 2 && ss === 0 && mm % 10 !== 0) {
-    throw new RangeError(`"${text}" does not exist in drop-frame: that minute starts at frame 02`);
+  const drop = rate.drop ? droppedPerMinute(rate) : 0;
+  if (ff < drop && ss === 0 && mm % 10 !== 0) {
+    throw new RangeError(`"${text}" does not exist in drop-frame: that minute starts at frame 0${drop}`);
   }
   const total = ((hh * 60 + mm) * 60 + ss) * rate.nominal + ff;
-  return rate.drop ? total - 2 * (hh * 60 + mm - Math.floor((hh * 60 + mm) / 10)) : total;
+  return total - drop * (hh * 60 + mm - Math.floor((hh * 60 + mm) / 10));
 }
 
 /** Timecode of a sample on a timeline whose sample 0 stands at `startFrames`. */

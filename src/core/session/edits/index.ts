@@ -28,6 +28,7 @@ const EDITS = {
   moveStage: stages.MoveStage,
   switchStage: stages.SwitchStage,
   setStage: stages.SetStage,
+  setStageKey: stages.SetStageKey,
   addClip: clips.AddClip,
   moveClip: clips.MoveClip,
   trimClip: clips.TrimClip,

@@ -1,7 +1,18 @@
-import { IsBoolean, IsInt, IsObject, IsOptional, IsString, Max, Min, ValidateNested } from 'class-validator';
+import {
+  IsBoolean,
+  IsInt,
+  IsObject,
+  IsOptional,
+  IsString,
+  Max,
+  Min,
+  ValidateIf,
+  ValidateNested,
+} from 'class-validator';
 import { stageKind, STAGE_KINDS } from '@/core/stages';
 import { newStage } from '../create';
 import { EditRefused, type SessionDoc, type Stage } from '../document';
+import { keyWouldLoop } from '../keys';
 import { chainOf } from '../owners';
 import { Edit, IsId, OwnerRef, OwnerType } from './edit';
 
@@ -85,6 +96,35 @@ export class SwitchStage extends Edit {
 
   apply(doc: SessionDoc): void {
     stageIn(doc, this.owner, this.stage).on = this.on;
+  }
+}
+
+/** Lets a stage listen to another track or bus (external side-chain), or to its own input again. */
+export class SetStageKey extends Edit {
+  @ValidateNested() @OwnerType() owner!: OwnerRef;
+  @IsId() stage!: string;
+  /** Null: its own input. */
+  @ValidateIf((e: SetStageKey) => e.key !== null) @IsId() key!: string | null;
+
+  get label() {
+    return 'set key';
+  }
+
+  apply(doc: SessionDoc): void {
+    const stage = stageIn(doc, this.owner, this.stage);
+    const kind = stageKind(stage.type);
+    if (this.key === null) {
+      delete stage.key;
+      return;
+    }
+    if (!kind.takesKey) throw new EditRefused(`${kind.name} listens to its own input only.`);
+    if (!doc.tracks.some((t) => t.id === this.key) && !doc.buses.some((b) => b.id === this.key))
+      throw new EditRefused(`There is no track or bus "${this.key}" to listen to.`);
+    if (this.owner.kind === 'line')
+      throw new EditRefused('A line cannot listen to a track: it sounds before all of them.');
+    if (keyWouldLoop(doc, this.owner.id, this.key))
+      throw new EditRefused('That sound comes out of this very chain; listening to it would run in a circle.');
+    stage.key = this.key;
   }
 }
 

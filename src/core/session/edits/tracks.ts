@@ -81,6 +81,8 @@ export class PlacementRef {
   @IsNumber() @Min(0) @Max(1) distance!: number;
   @IsNumber() @Min(0) @Max(180) width!: number;
   @IsNumber() @Min(-100) @Max(12) lfe!: number;
+  @IsOptional() @IsNumber() @Min(-90) @Max(90) elevation?: number;
+  @IsOptional() @IsNumber() @Min(0) @Max(180) spread?: number;
 }
 
 export class PlaceTrack extends Edit {
@@ -92,8 +94,10 @@ export class PlaceTrack extends Edit {
   }
 
   apply(doc: SessionDoc): void {
-    const { azimuth, distance, width, lfe } = this.placement;
-    trackOf(doc, this.track).placement = { azimuth, distance, width, lfe };
+    const { azimuth, distance, width, lfe, elevation = 0, spread = 0 } = this.placement;
+    // What stands at ear height and is not spread says nothing of it.
+    const more = { ...(elevation !== 0 ? { elevation } : {}), ...(spread !== 0 ? { spread } : {}) };
+    trackOf(doc, this.track).placement = { azimuth, distance, width, lfe, ...more };
   }
 }
 

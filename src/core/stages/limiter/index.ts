@@ -1,59 +1,85 @@
 import type { Kernels } from '@/core/kernels';
-import { type StageKind, type StageRunner, type StageValues, valueOf } from '../stage';
+import { choiceParam, linkParam, type StageKind, type StageRunner, type StageValues, valueOf } from '../stage';
 
 const LOOK_AHEAD_SECONDS = 0.0015;
-/** Ceiling that no sample reaches: the limiter only delays. */
-const OUT_OF_REACH_DB = 120;
+/** Gains that glide bend what stands between samples a little: a second pass with the rest of the way takes that back. */
+const TRUE_PASSES = 2;
+const TRUE_MARGIN_DB = 0.02;
 
 const windowOf = (rate: number): number => Math.round(LOOK_AHEAD_SECONDS * rate);
+const truePeaks = (values: StageValues): boolean => valueOf(limiter, values, 'limits') === 1;
 
 class LimiterRunner implements StageRunner {
-  private readonly state: number;
+  private passes: number[] = [];
+  private real = false;
 
   constructor(
     private readonly k: Kernels,
     private readonly rate: number,
-    channels: number,
-  ) {
-    this.state = k.x.alloc(k.sizeOf('LIMITER'));
-    k.x.limiterInit(this.state, channels, windowOf(rate));
-  }
+    private readonly channels: number,
+  ) {}
 
   set(values: StageValues, on: boolean): void {
-    this.k.x.limiterSet(
-      this.state,
-      this.rate,
-      on ? valueOf(limiter, values, 'ceiling') : OUT_OF_REACH_DB,
-      valueOf(limiter, values, 'release') * 1e-3,
-    );
+    const real = truePeaks(values);
+    if (this.passes.length === 0 || real !== this.real) this.build(real);
+    const ceiling = valueOf(limiter, values, 'ceiling') - (real ? TRUE_MARGIN_DB : 0);
+    const release = valueOf(limiter, values, 'release') * 1e-3;
+    const linked = valueOf(limiter, values, 'link');
+    for (const p of this.passes) this.k.x.limiterSet(p, this.rate, ceiling, release, linked, on ? 1 : 0);
+  }
+
+  // The two kinds differ in delay: from one to the other the sound starts anew.
+  private build(real: boolean): void {
+    this.clear();
+    this.real = real;
+    this.passes = Array.from({ length: real ? TRUE_PASSES : 1 }, () => {
+      const p = this.k.x.alloc(this.k.x.limiterBytes(this.channels));
+      this.k.x.limiterInit(p, this.channels, windowOf(this.rate), real ? 1 : 0);
+      return p;
+    });
   }
 
   run(chans: number, n: number): void {
-    this.k.x.limiterRun(this.state, chans, n);
+    for (const p of this.passes) this.k.x.limiterRun(p, chans, n);
   }
 
   reduction(): number {
-    return this.k.x.limiterReduction(this.state);
+    return this.passes.reduce((sum, p) => sum + this.k.x.limiterReduction(p), 0);
+  }
+
+  private clear(): void {
+    for (const p of this.passes) {
+      this.k.x.limiterFree(p);
+      this.k.x.release(p);
+    }
+    this.passes = [];
   }
 
   free(): void {
-    this.k.x.limiterFree(this.state);
-    this.k.x.release(this.state);
+    this.clear();
   }
 }
 
-/** Look-ahead limiter on sample peaks, channels linked: no sample passes the ceiling; true peaks may. */
+/** Length of the kernels' true-peak interpolator, less one. */
+const INTERPOLATOR = 31;
+
+/** Look-ahead limiter: no sample, or no true peak, passes the ceiling. */
 export const limiter: StageKind = {
   type: 'limiter',
-  name: 'Limiter (sample peak)',
+  name: 'Limiter',
   startsOn: true,
   params: [
     { id: 'ceiling', label: 'Ceiling', unit: 'dBFS', min: -24, max: 0, default: -0.2, step: 0.1, digits: 1 },
     { id: 'release', label: 'Release', unit: 'ms', min: 10, max: 1000, default: 80, step: 5, digits: 0, log: true },
+    choiceParam('limits', 'Limits', ['sample peaks', 'true peaks']),
+    linkParam,
   ],
-  presets: [{ name: 'Stem', values: { ceiling: -0.2, release: 80 } }],
-  delay: (_values, rate) => windowOf(rate) - 1,
-  summary: (v) => `${valueOf(limiter, v, 'ceiling')} dBFS`,
+  presets: [
+    { name: 'Stem', values: { ceiling: -0.2, release: 80, limits: 0 } },
+    { name: 'Reference, R 128', values: { ceiling: -1, release: 80, limits: 1 } },
+  ],
+  delay: (values, rate) => (truePeaks(values) ? TRUE_PASSES * (windowOf(rate) - 1 + INTERPOLATOR) : windowOf(rate) - 1),
+  summary: (v) => `${valueOf(limiter, v, 'ceiling')} ${truePeaks(v) ? 'dBTP' : 'dBFS'}`,
   create: (k, rate, channels) => new LimiterRunner(k, rate, channels),
   transfer: (_k, values, levels) => levels.map((l) => Math.min(l, valueOf(limiter, values, 'ceiling'))),
 };

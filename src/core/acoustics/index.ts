@@ -1,0 +1,2 @@
+export * from './soundLevel';
+export * from './weighting';

@@ -1,0 +1,130 @@
+import {
+  frameRate,
+  frameToSample,
+  framesToTimecode,
+  sampleToFrame,
+  timecodeToFrames,
+  type FrameRate,
+  type FrameRateId,
+} from '@/core/units';
+import { ExchangeFault, type Read, type Timeline, type TimelineClip } from './timeline';
+
+/*
+ * CMX 3600 style edit decision list: one event a clip, source and record timecodes in whole frames, names in
+ * comments. What stands between frames is rounded to the nearest one: an EDL cannot say it.
+ */
+const MOST_EVENTS = 9999;
+
+/** Reel name as the list allows it: letters, digits and underscores, eight of them. */
+const reelOf = (source: string): string =>
+  (
+    source
+      .replace(/\.\w+$/, '')
+      .replace(/[^A-Za-z0-9]+/g, '_')
+      .slice(0, 8) || 'AX'
+  ).toUpperCase();
+
+const nearestFrame = (sample: number, rate: FrameRate, sampleRate: number): number => {
+  const f = sampleToFrame(sample, rate, sampleRate);
+  const [before, after] = [frameToSample(f, rate, sampleRate), frameToSample(f + 1, rate, sampleRate)];
+  return sample - before <= after - sample ? f : f + 1;
+};
+
+/** One list of one track (a CMX list has no tracks by name): its channel is A. Throws ExchangeFault beyond 9999 events. */
+export function writeEdl(t: Timeline, track = 0): string {
+  const rate = frameRate(t.frameRate);
+  const clips = [...(t.tracks[track]?.clips ?? [])].sort((a, b) => a.start - b.start);
+  if (clips.length > MOST_EVENTS)
+    throw new ExchangeFault(`An edit list holds ${MOST_EVENTS} events; this track has ${clips.length}.`);
+  const tc = (frames: number) => framesToTimecode(frames, rate);
+  const frame = (sample: number) => nearestFrame(sample, rate, t.sampleRate);
+  const lines = [`TITLE: ${t.name}`, `FCM: ${rate.drop ? 'DROP FRAME' : 'NON-DROP FRAME'}`, ''];
+  clips.forEach((c, i) => {
+    const from = frame(c.start);
+    const length = Math.max(1, frame(c.start + c.length) - from);
+    const source = frame(c.offset);
+    const times = [source, source + length, t.startFrames + from, t.startFrames + from + length].map(tc).join(' ');
+    lines.push(
+      `${String(i + 1).padStart(3, '0')}  ${reelOf(c.source).padEnd(8)} A     C        ${times}`,
+      `* FROM CLIP NAME: ${c.name}`,
+      `* SOURCE FILE: ${c.source}`,
+    );
+  });
+  return lines.join('\r\n') + '\r\n';
+}
+
+const EVENT = /^(\d{3,6})\s+(\S+)\s+(\S+)\s+(\S+)(?:\s+(\d+))?\s+(\S+)\s+(\S+)\s+(\S+)\s+(\S+)\s*$/;
+
+/**
+ * Reads the audio events of a list onto one track per channel. Timecodes count as `rate` frames; record times are
+ * taken from `startFrames`. Lines that cannot be read are named in the notes; a list without a single event is refused.
+ */
+export function readEdl(text: string, rateId: FrameRateId, sampleRate: number, startFrames: number): Read<Timeline> {
+  const rate = frameRate(rateId);
+  const notes: string[] = [];
+  const tracks = new Map<string, TimelineClip[]>();
+  let name = '';
+  let current: TimelineClip[] = [];
+  const lines = text.split(/\r\n|\r|\n/);
+  let picture = 0;
+  lines.forEach((line, i) => {
+    const title = /^TITLE:\s*(.*)$/.exec(line);
+    if (title) name = title[1]!.trim();
+    if (/^FCM:/.test(line) && /NON-DROP/.test(line) === rate.drop)
+      notes.push(`Line ${i + 1}: the list says ${line.slice(4).trim()}; it is read as ${rate.label}.`);
+    const named = /^\*\s*FROM CLIP NAME:\s*(.*)$/i.exec(line);
+    const file = /^\*\s*SOURCE FILE:\s*(.*)$/i.exec(line);
+    for (const c of current) {
+      if (named) c.name = named[1]!.trim();
+      if (file) c.source = file[1]!.trim();
+    }
+    if (!/^\d{3,6}\s/.test(line)) return;
+    const event = EVENT.exec(line);
+    if (!event) {
+      current = [];
+      notes.push(`Line ${i + 1} is no event that can be read; it was left out.`);
+      return;
+    }
+    const [, , reel, channel, kind] = event as unknown as string[];
+    if (!/^(A\d*(\/V)?|AA(\/V)?|B|NONE)/.test(channel!)) {
+      current = [];
+      picture++;
+      return;
+    }
+    try {
+      const [srcIn, , recIn, recOut] = event.slice(6, 10).map((t) => timecodeToFrames(t!, rate)) as [
+        number,
+        number,
+        number,
+        number,
+      ];
+      if (recOut <= recIn) throw new RangeError('it ends before it starts');
+      if (kind !== 'C') notes.push(`Line ${i + 1}: the transition ${kind} is taken as a cut.`);
+      const start = frameToSample(recIn - startFrames, rate, sampleRate);
+      const offset = frameToSample(srcIn, rate, sampleRate);
+      const length = frameToSample(recOut - startFrames, rate, sampleRate) - start;
+      const names = channel!.startsWith('AA') ? ['A', 'A2'] : [channel!.replace(/\/V$/, '')];
+      current = names.map(() => ({ name: reel!, source: reel!, start, offset, length }));
+      names.forEach((n, k) => tracks.set(n, [...(tracks.get(n) ?? []), current[k]!]));
+    } catch (error) {
+      current = [];
+      notes.push(`Line ${i + 1}: ${(error as Error).message}; the event was left out.`);
+    }
+  });
+  if (picture > 0) notes.push(`${picture} picture event${picture > 1 ? 's were' : ' was'} left out.`);
+  if (tracks.size === 0)
+    throw new ExchangeFault(
+      `No audio event was found in ${lines.length} lines. ${notes[0] ?? 'An event begins with its three-digit number.'}`,
+    );
+  return {
+    value: {
+      name,
+      sampleRate,
+      frameRate: rateId,
+      startFrames,
+      tracks: [...tracks].map(([n, clips]) => ({ name: n, clips })),
+      markers: [],
+    },
+    notes,
+  };
+}

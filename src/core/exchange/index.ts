@@ -1,0 +1,7 @@
+export * from './timeline';
+export * from './otio';
+export * from './edl';
+export * from './subtitles';
+export * from './cueList';
+export * from './cueTimes';
+export * from './sessionTimeline';

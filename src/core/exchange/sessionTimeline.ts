@@ -1,0 +1,38 @@
+import type { SessionDoc } from '@/core/session';
+import { frameRate, timecodeToFrames } from '@/core/units';
+import type { Cue, Timeline } from './timeline';
+
+/** The clips of a session as a timeline for other tools: one track a track, files by name. */
+export function sessionTimeline(doc: SessionDoc): Timeline {
+  const { sampleRate, frameRate: id, startTimecode } = doc.format;
+  return {
+    name: doc.name,
+    sampleRate,
+    frameRate: id,
+    startFrames: timecodeToFrames(startTimecode, frameRate(id)),
+    tracks: doc.tracks.map((t) => ({
+      name: t.name,
+      clips: t.clips.map((c) => ({
+        name: c.name,
+        source: doc.media[c.media]?.name ?? c.media,
+        start: c.start,
+        offset: c.offset,
+        length: c.length,
+      })),
+    })),
+    markers: [],
+  };
+}
+
+/** A timeline's clips as a cue list: the track's name speaks, the clip's name is the text. */
+export const cuesOf = (t: Timeline): Cue[] =>
+  t.tracks
+    .flatMap((track) =>
+      track.clips.map((c) => ({
+        start: c.start / t.sampleRate,
+        end: (c.start + c.length) / t.sampleRate,
+        speaker: track.name,
+        text: c.name,
+      })),
+    )
+    .sort((a, b) => a.start - b.start);

@@ -1,0 +1,44 @@
+import type { ChannelSet, Kernels } from '@/core/kernels';
+import type { AudioInfo } from './audioInfo';
+import type { ByteSource } from './byteSource';
+import { FrameCodec } from './decodeFrames';
+import { parseAudio } from './parseAudio';
+import type { SampleFormat } from './sampleFormat';
+import { spans } from './spans';
+
+/** Most frames of one block of a stream. */
+export const STREAM_SPAN = 65_536;
+
+/** A sound file as a stream of planar samples in the kernels' memory, whatever kind it is. */
+export interface AudioStream {
+  kind: AudioInfo['kind'] | 'FLAC';
+  format: SampleFormat;
+  channels: number;
+  sampleRate: number;
+  mask: number;
+  /** As far as the file says; a FLAC may not (0). */
+  frames: number;
+  /** What a WAV or AIFF says besides; null for FLAC. */
+  info: AudioInfo | null;
+  notes: string[];
+  /** Blocks of at most STREAM_SPAN frames; what `set` holds is valid until the next one. */
+  blocks(): AsyncGenerator<{ set: ChannelSet; frames: number }>;
+}
+
+/** Opens WAV, RF64, BW64, AIFF or AIFF-C. Throws FileFault when it is none of them. */
+export async function openPcm(k: Kernels, source: ByteSource): Promise<AudioStream> {
+  const info = await parseAudio(source);
+  return {
+    ...info,
+    info,
+    async *blocks() {
+      const codec = new FrameCodec(k, info.format, info.channels, STREAM_SPAN, info.bigEndian);
+      try {
+        for await (const bytes of spans(source, info, STREAM_SPAN))
+          yield { set: codec.planar, frames: codec.decode(bytes) };
+      } finally {
+        codec.free();
+      }
+    },
+  };
+}

@@ -1,0 +1,4 @@
+export * from './quadrature';
+export * from './complexMatrix';
+export * from './fourInTwo';
+export * from './ltRt';

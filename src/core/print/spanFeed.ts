@@ -1,0 +1,77 @@
+import { itemsIn, layItem } from '@/core/engine';
+import { ChannelSet, type Kernels } from '@/core/kernels';
+import type { Track } from '@/core/session';
+import { widthOf } from '@/core/speakers';
+
+/**
+ * Gives `lay` planar samples of a file, one array a channel; they are valid only until it returns. Many calls
+ * may be under way at once.
+ */
+export type MediaReader = (
+  media: string,
+  from: number,
+  frames: number,
+  lay: (planar: readonly Float32Array[]) => void,
+) => Promise<void>;
+
+interface Lane {
+  track: Track;
+  /** What is being printed and what is being fetched, in turn. */
+  spans: readonly [ChannelSet, ChannelSet];
+}
+
+/** Samples of all tracks, span by span: the next span comes from the disk while this one is worked on. */
+export class SpanFeed {
+  private readonly lanes: Lane[];
+  private readonly scratch: number;
+  private turn = 0;
+  private ahead: Promise<unknown> = Promise.resolve();
+
+  constructor(
+    private readonly k: Kernels,
+    tracks: readonly Track[],
+    private readonly read: MediaReader,
+    private readonly frames: number,
+  ) {
+    this.lanes = tracks.map((track) => {
+      const width = widthOf(track.layout);
+      return { track, spans: [new ChannelSet(k, width, frames), new ChannelSet(k, width, frames)] };
+    });
+    this.scratch = k.x.alloc(frames * 4);
+  }
+
+  /** Starts to fetch what stands from `at` on the timeline. */
+  fetch(at: number): void {
+    const span = (this.turn + 1) % 2;
+    this.ahead = Promise.all(this.lanes.map((lane) => this.fill(lane.track, lane.spans[span]!, at)));
+    // A failure is met when the span is taken, and is no stray one until then.
+    this.ahead.catch(() => {});
+  }
+
+  // Clips of one track one after another: where they overlap the order of adding decides the last bit.
+  private async fill(track: Track, span: ChannelSet, at: number): Promise<void> {
+    span.clear(this.frames);
+    for (const item of itemsIn(track, at, this.frames))
+      await this.read(item.media, item.from, item.frames, (planar) =>
+        layItem(this.k, span, this.scratch, item, planar),
+      );
+  }
+
+  /** Waits for the span that was asked for last. */
+  async take(): Promise<void> {
+    await this.ahead;
+    this.turn = (this.turn + 1) % 2;
+  }
+
+  /** Each track with its samples in the span that was taken. */
+  *current(): Iterable<{ track: Track; span: ChannelSet }> {
+    for (const { track, spans } of this.lanes) yield { track, span: spans[this.turn]! };
+  }
+
+  /** Waits for what is under way, then gives the memory back. */
+  async close(): Promise<void> {
+    await this.ahead.catch(() => {});
+    for (const { spans } of this.lanes) spans.forEach((s) => s.free());
+    this.k.x.release(this.scratch);
+  }
+}

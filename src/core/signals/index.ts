@@ -1,0 +1,3 @@
+export * from './generator';
+export * from './testSignal';
+export * from './pinkNoise';
