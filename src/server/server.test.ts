@@ -3,7 +3,7 @@ import { readFileSync, readdirSync, existsSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { freshDataFolder } from '../../tests/support/dataFolder';
-import { newKernels, noise, put } from '../../tests/support/kernels';
+import { newKernels, noise, put, sine } from '../../tests/support/kernels';
 import { DATA_OFFSET, FrameCodec, MemorySource, parseWav, wavHeader } from '@/core/files';
 import { newSession, type EditJson, type SessionDoc } from '@/core/session';
 
@@ -128,13 +128,41 @@ describe('media', () => {
     expect((await media.mediaOf(id)).map((m) => m.file).sort()).toEqual(['Whistle-2.wav', 'Whistle.wav']);
   });
   it.each([
-    ['of another rate', () => wav(samples, 44100), /44100 Hz, the session at 48000 Hz/],
     ['without samples', () => wav(new Float32Array(0)), /holds no samples/],
-    ['that are none', () => new TextEncoder().encode('Dear engineer') as Uint8Array<ArrayBuffer>, /no WAV file/],
+    [
+      'that are none',
+      () => new TextEncoder().encode('Dear engineer') as Uint8Array<ArrayBuffer>,
+      /no audio file we read: byte 0/,
+    ],
   ])('%s are refused and leave nothing behind', async (_, make, message) => {
     const id = await session();
     await expect(media.importFile(id, 'x.wav', stream(make()), 48000)).rejects.toThrow(message);
     expect(readdirSync(mediaDir(id))).toEqual([]);
+  });
+  it('of another rate are converted, and say so', async () => {
+    const id = await session();
+    const tone = sine(44_100, 44_100, 1000, 0.5);
+    const { media: ref, notes } = await media.importFile(id, 'Old.wav', stream(wav(tone, 44_100)), 48_000);
+    expect(notes).toEqual(['Converted from 44100 to 48000 Hz.']);
+    expect(ref).toMatchObject({ frames: 48_000, sampleRate: 48_000 });
+    const got = new Float32Array(
+      (await media.readBlocks([{ media: ref.id, from: 1000, frames: 40_000 }], () => 1)).buffer,
+    );
+    const wanted = sine(48_000, 48_000, 1000, 0.5);
+    for (let i = 0; i < got.length; i++) expect(Math.abs(got[i]! - wanted[1000 + i]!)).toBeLessThan(1e-4);
+    expect(readdirSync(mediaDir(id)).filter((f) => !f.endsWith('.peaks'))).toEqual(['Old.wav']);
+  });
+  it('cut short are taken in as far as they go', async () => {
+    const id = await session();
+    const whole = wav(samples);
+    const { media: ref, notes } = await media.importFile(
+      id,
+      'Torn.wav',
+      stream(whole.slice(0, whole.length - 3000)),
+      48_000,
+    );
+    expect(ref.frames).toBe(9000);
+    expect(notes[0]).toMatch(/3000 bytes early/);
   });
   it('are read in pieces, silent beyond their end', async () => {
     const id = await session();
@@ -164,6 +192,9 @@ describe('media', () => {
     );
     expect(existsSync(`${file}.peaks`)).toBe(true);
     expect(new Int16Array((await media.peaksOf(k, file)).buffer)).toEqual(peaks);
+    const coarse = new Int16Array((await media.peaksOf(k, file, 1)).buffer);
+    expect(coarse.length).toBe(Math.ceil(10_000 / 4096) * 2);
+    expect(coarse[1]).toBe(Math.max(...peaks.filter((_, i) => i % 2 && i < 32)));
   });
 });
 
@@ -185,7 +216,7 @@ describe('recordings', () => {
       sampleRate: 48000,
       bext: { timeReference: 36_001 * 48000, originator: 'Wide Room' },
     });
-    expect((await fileOf(id, file)).ixml).toContain('<TAKE>1</TAKE>');
+    expect((await fileOf(id, file)).ixml?.take).toBe('1');
   });
   it('end as a take on the track, with the dry copy; undo leaves the files', async () => {
     const id = await session(track('narrator'));

@@ -3,13 +3,13 @@ import { ChevronDown, ChevronUp, Plus, Trash2 } from 'lucide-react';
 import { nanoid } from 'nanoid';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
-import { edit, preview, useDoc } from '@/client';
+import { edit, useDoc } from '@/client';
 import { chainDelay } from '@/core/engine';
 import { chainOf, type OwnerKind, type Stage } from '@/core/session';
-import { stageKind, STAGE_KINDS, valueOf } from '@/core/stages';
-import { NumberField } from '../numberField';
+import { stageKind, STAGE_KINDS } from '@/core/stages';
 import { Curve } from './curve';
 import { ReductionBar } from './reductionBar';
+import { StageFields } from './stageFields';
 
 type Owner = { kind: OwnerKind; id: string };
 
@@ -114,36 +114,9 @@ function StageCard({ owner, stage, open, onOpen, place, last }: StageCardProps) 
       )}
       {open && (
         <div className="border-t px-2.5 pb-2 pt-1.5">
-          <Curve stage={stage} />
+          {(kind.response || kind.transfer) && <Curve stage={stage} />}
           <Presets owner={owner} stage={stage} />
-          <div className="grid grid-cols-2 gap-x-3">
-            {kind.params.map((p) => {
-              const set = (value: number) => ({
-                type: 'setStage' as const,
-                owner,
-                stage: stage.id,
-                values: { [p.id]: value },
-              });
-              return (
-                <label key={p.id} className="flex items-center justify-between py-0.5">
-                  <span className="small text-quiet">{p.label}</span>
-                  <NumberField
-                    label={`${kind.name} ${p.label}`}
-                    value={valueOf(kind, stage.values, p.id)}
-                    unit={p.unit}
-                    min={p.min}
-                    max={p.max}
-                    step={p.step}
-                    digits={p.digits}
-                    log={p.log}
-                    reset={p.default}
-                    onPreview={(v) => preview(set(v))}
-                    onChange={(v) => edit(set(v))}
-                  />
-                </label>
-              );
-            })}
-          </div>
+          <StageFields owner={owner} stage={stage} />
           <div className="mt-1 flex justify-end gap-1">
             <button
               className="chip"

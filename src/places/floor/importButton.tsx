@@ -62,7 +62,7 @@ export function ImportButton({ children }: { children: ReactNode }) {
       <input
         ref={input}
         type="file"
-        accept=".wav,audio/wav,audio/x-wav"
+        accept=".wav,.bwf,.rf64,.aif,.aiff,.aifc,.flac,audio/wav,audio/x-wav,audio/aiff,audio/flac"
         multiple
         hidden
         data-testid="import"

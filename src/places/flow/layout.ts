@@ -16,6 +16,9 @@ export const NEW_STEM = 'new-stem';
 export const PRINTED = 'printed';
 const TRACK_HEIGHT = 42;
 const BUS_HEIGHT = 92;
+/** The line that names a bus's stages. */
+const STAGES_HEIGHT = 15;
+const NEW_STEM_HEIGHT = 34;
 const COLUMNS = { tracks: 14, buses: 292, reference: 588, end: 828 } as const;
 const TOP = 8;
 
@@ -39,29 +42,31 @@ export function layoutMap(doc: SessionDoc, roomHeight: number): MapLayout {
     y: TOP + i * step,
     height: TRACK_HEIGHT,
   }));
-  const slots = others.length + 1;
-  const busStep = Math.max(BUS_HEIGHT + 8, Math.min(112, (roomHeight - TOP) / slots));
+  const heights = others.map((b) => BUS_HEIGHT + (b.chain.some((c) => c.on) ? STAGES_HEIGHT : 0));
+  const filled = heights.reduce((sum, h) => sum + h, NEW_STEM_HEIGHT);
+  const gap = Math.max(8, Math.min(20, (roomHeight - TOP - filled) / (others.length + 1)));
+  const topOf = (i: number) => TOP + heights.slice(0, i).reduce((sum, h) => sum + h + gap, 0);
   const buses: MapLayout['buses'] = others.map((bus, i) => ({
     id: bus.id,
     bus,
     x: COLUMNS.buses,
-    y: TOP + i * busStep,
-    height: BUS_HEIGHT,
+    y: topOf(i),
+    height: heights[i]!,
   }));
-  const newStemY = TOP + others.length * busStep;
+  const newStemY = topOf(others.length);
+  const endsY = TOP + 96;
   const height = Math.max(roomHeight, TOP + tracks.length * step, newStemY + 40) + 8;
-  if (reference)
-    buses.push({ id: reference.id, bus: reference, x: COLUMNS.reference, y: TOP + Math.min(96, busStep), height: 236 });
+  if (reference) buses.push({ id: reference.id, bus: reference, x: COLUMNS.reference, y: endsY, height: 236 });
   return {
     tracks,
     buses,
     ends: [
-      { id: NEW_STEM, x: COLUMNS.buses, y: newStemY, height: 34 },
-      { id: MONITOR, x: COLUMNS.end, y: TOP + Math.min(96, busStep) + 20, height: 96 },
+      { id: NEW_STEM, x: COLUMNS.buses, y: newStemY, height: NEW_STEM_HEIGHT },
+      { id: MONITOR, x: COLUMNS.end, y: endsY + 20, height: 96 },
       {
         id: PRINTED,
         x: COLUMNS.end,
-        y: TOP + Math.min(96, busStep) + 140,
+        y: endsY + 140,
         height: 44 + doc.deliverables.length * 22,
       },
     ],

@@ -47,12 +47,10 @@ export function readBlocks(
         const out = new Float32Array(total);
         let at = 0;
         for (const item of shape) {
-          const planar = await files.read(item.media, item.from, item.frames);
-          for (let c = 0; c < item.channels; c++) {
-            const samples = planar[c];
-            if (samples) out.set(samples, at);
-            at += item.frames;
-          }
+          await files.read(item.media, item.from, item.frames, (planar) => {
+            for (let c = 0; c < item.channels; c++) if (planar[c]) out.set(planar[c]!, at + c * item.frames);
+          });
+          at += item.channels * item.frames;
         }
         return new Uint8Array(out.buffer);
       } finally {

@@ -13,8 +13,9 @@ export class FileSource implements ByteSource {
     return new FileSource(handle, (await handle.stat()).size);
   }
 
-  async read(offset: number, length: number): Promise<Uint8Array> {
-    const bytes = Buffer.allocUnsafeSlow(Math.max(0, Math.min(length, this.size - offset)));
+  async read(offset: number, length: number, into?: Uint8Array): Promise<Uint8Array> {
+    const wanted = Math.max(0, Math.min(length, this.size - offset));
+    const bytes = into && into.length >= wanted ? into.subarray(0, wanted) : Buffer.allocUnsafeSlow(wanted);
     const { bytesRead } = await this.handle.read(bytes, 0, bytes.length, offset);
     return bytesRead === bytes.length ? bytes : bytes.subarray(0, bytesRead);
   }

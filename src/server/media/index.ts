@@ -3,3 +3,7 @@ export * from './wavReader';
 export * from './peaks';
 export * from './store';
 export * from './blocks';
+export * from './fileSink';
+export * from './openAudio';
+export * from './convert';
+export * from './flac';

@@ -5,13 +5,15 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { eq } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
-import { parseWav } from '@/core/files';
 import { safeName } from '@/core/print';
 import type { MediaRef } from '@/core/session';
 import { mediaPath } from '../config';
 import { db, tables } from '../database';
 import { Refused } from '../http';
+import { newKernels } from '../kernels';
+import { convertAudio, formatKept } from './convert';
 import { FileSource } from './fileSource';
+import { openAudio } from './openAudio';
 
 export type MediaRow = typeof tables.media.$inferSelect;
 
@@ -78,29 +80,51 @@ export async function importFile(
   try {
     await pipeline(Readable.fromWeb(body as import('node:stream/web').ReadableStream), createWriteStream(part));
     const source = await FileSource.open(part);
-    const info = await parseWav(source).finally(() => source.close());
-    if (info.sampleRate !== sessionRate) {
-      throw new Refused(
-        422,
-        `${name} is at ${info.sampleRate} Hz, the session at ${sessionRate} Hz. The file was not taken in; convert it to ${sessionRate} Hz and bring it in again.`,
-      );
-    }
-    if (info.frames === 0) throw new Refused(422, `${name} holds no samples. It was not taken in.`);
     const file = await freeName(session, `${safeName(path.parse(name).name)}.wav`);
-    await rename(part, mediaPath(session, file));
+    const taken = await takeIn(source, part, mediaPath(session, file), name, sessionRate).finally(() => source.close());
     const row = {
       id: nanoid(12),
       session,
       file,
       kind: 'file' as const,
-      channels: info.channels,
-      frames: info.frames,
-      sampleRate: info.sampleRate,
+      channels: taken.channels,
+      frames: taken.frames,
+      sampleRate: sessionRate,
     };
     await addMedia(row);
-    return { media: toRef(row), timeReference: info.bext?.timeReference ?? null, notes: info.notes };
+    return { media: toRef(row), timeReference: taken.timeReference, notes: taken.notes };
   } catch (error) {
     await unlink(part).catch(() => {});
     throw error;
   }
+}
+
+/** Moves a WAV at the session's rate into place as it is; writes anything else anew as Broadcast WAV at that rate. */
+async function takeIn(source: FileSource, part: string, to: string, name: string, rate: number) {
+  const k = newKernels();
+  const stream = await openAudio(k, source);
+  const timeReference = stream.info?.bext?.timeReference ?? null;
+  const asItIs = stream.sampleRate === rate && ['RIFF', 'RF64', 'BW64'].includes(stream.kind);
+  if (asItIs && stream.notes.length === 0) {
+    if (stream.frames === 0) throw new Refused(422, `${name} holds no samples. It was not taken in.`);
+    await rename(part, to);
+    return { channels: stream.channels, frames: stream.frames, timeReference, notes: stream.notes };
+  }
+  const format = formatKept(stream.format, stream.sampleRate !== rate);
+  const { frames } = await convertAudio(k, source, to, { kind: 'wav', sampleRate: rate, format });
+  if (frames === 0) {
+    await unlink(to);
+    throw new Refused(422, `${name} holds no samples. It was not taken in.`);
+  }
+  await unlink(part);
+  const notes = [...stream.notes];
+  if (stream.sampleRate !== rate) notes.push(`Converted from ${stream.sampleRate} to ${rate} Hz.`);
+  else if (!asItIs) notes.push(`Taken in from ${stream.kind} as Broadcast WAV.`);
+  const scale = rate / stream.sampleRate;
+  return {
+    channels: stream.channels,
+    frames,
+    timeReference: timeReference === null ? null : Math.round(timeReference * scale),
+    notes,
+  };
 }

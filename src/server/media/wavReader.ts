@@ -1,10 +1,10 @@
-import { FrameCodec, parseWav, readFrames, type WavInfo } from '@/core/files';
+import { FrameCodec, parseAudio, readFrames, type AudioInfo } from '@/core/files';
 import type { Kernels } from '@/core/kernels';
 import { FileSource } from './fileSource';
 
 interface OpenFile {
   source: FileSource;
-  info: WavInfo;
+  info: AudioInfo;
   codec: FrameCodec;
 }
 
@@ -23,20 +23,29 @@ export class WavReader {
     if (!found) {
       found = (async () => {
         const source = await FileSource.open(await this.pathOf(media));
-        const info = await parseWav(source);
-        return { source, info, codec: new FrameCodec(this.k, info.format, info.channels, this.mostFrames) };
+        const info = await parseAudio(source);
+        return {
+          source,
+          info,
+          codec: new FrameCodec(this.k, info.format, info.channels, this.mostFrames, info.bigEndian),
+        };
       })();
       this.files.set(media, found);
     }
     return found;
   }
 
-  /** One array a channel, views that the next read of the same file overwrites. */
-  readonly read = async (media: string, from: number, frames: number): Promise<Float32Array[]> => {
+  /** Gives `lay` one array a channel, views that hold only until it returns. */
+  readonly read = async (
+    media: string,
+    from: number,
+    frames: number,
+    lay: (planar: readonly Float32Array[]) => void,
+  ): Promise<void> => {
     const { source, info, codec } = await this.open(media);
     const bytes = await readFrames(source, info, from, Math.min(frames, this.mostFrames));
     const n = codec.decode(bytes);
-    return Array.from({ length: info.channels }, (_, c) => codec.planar.view(c, n));
+    lay(Array.from({ length: info.channels }, (_, c) => codec.planar.view(c, n)));
   };
 
   async close(): Promise<void> {

@@ -84,6 +84,23 @@ describe('a print on disk', () => {
     expect(readFileSync(path.join(j.out, 'JB_NAR_51_100000_v01.wav')).equals(before)).toBe(true);
     expect(existsSync(path.join(j.out, 'JB_REF_51_100000_v01.wav'))).toBe(false);
   });
+  it('is the same from two threads as from one', async () => {
+    const [one, two] = [job(), job({ threads: 2 })];
+    const [a, b] = [await runPrint(k, one, () => {}), await runPrint(k, two, () => {})];
+    expect(b.files.map((f) => f.sha256)).toEqual(a.files.map((f) => f.sha256));
+    expect(b.sum).toEqual(a.sum);
+  });
+  it('that fails in one of two threads leaves nothing behind and says why', async () => {
+    const broken = job({ media: {}, threads: 2 });
+    await expect(runPrint(k, broken, () => {})).rejects.toThrow(/voice is missing/);
+    expect(readdirSync(broken.out)).toEqual([]);
+    const abort = new AbortController();
+    const cancelled = job({ threads: 2 });
+    await expect(runPrint(k, cancelled, () => abort.abort(new Error('enough')), abort.signal)).rejects.toThrow(
+      'enough',
+    );
+    expect(readdirSync(cancelled.out)).toEqual([]);
+  });
   it('that is cancelled or fails removes what it had begun', async () => {
     const cancelled = job();
     const abort = new AbortController();

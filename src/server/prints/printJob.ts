@@ -4,9 +4,10 @@ import { mkdir, open, stat, unlink, type FileHandle } from 'node:fs/promises';
 import path from 'node:path';
 import type { Kernels } from '@/core/kernels';
 import { DATA_OFFSET } from '@/core/files';
-import { printName, printSession, prove, sessionFileHeader, type Proof, type ProofInput } from '@/core/print';
+import { printName, prove, sessionFileHeader, type Proof, type ProofInput } from '@/core/print';
 import type { SessionDoc } from '@/core/session';
-import { FileSource, WavReader } from '../media';
+import { FileSource } from '../media';
+import { printInParts } from './printParts';
 
 export interface PrintJob {
   doc: SessionDoc;
@@ -18,6 +19,8 @@ export interface PrintJob {
   out: string;
   /** ISO time. */
   made: string;
+  /** Threads that print beside each other; one unless given. */
+  threads?: number;
 }
 
 export type PrintPhase = 'printing' | 'measuring';
@@ -40,11 +43,6 @@ export async function runPrint(
 ): Promise<Proof> {
   const { doc, range, out } = job;
   await mkdir(out, { recursive: true });
-  const reader = new WavReader(
-    k,
-    (media) => job.media[media] ?? Promise.reject(new Error(`the file of ${media} is missing`)),
-    16384,
-  );
   const handles = new Map<string, FileHandle>();
   const names = new Map(doc.deliverables.map((d) => [d.id, printName(doc, d, range.start, job.version)]));
   const made: string[] = [];
@@ -59,12 +57,13 @@ export async function runPrint(
       made.push(file);
       handles.set(d.id, handle);
     }
-    const printed = await printSession(k, doc, reader.read, (d) => sinkOf(handles.get(d.id)!), {
-      range,
-      deliverables: doc.deliverables,
+    const files = Object.fromEntries([...names].map(([id, name]) => [id, path.join(out, name)]));
+    const printed = await printInParts(
+      k,
+      { doc, media: job.media, range, files, threads: job.threads ?? 1 },
+      (share) => onProgress('printing', share),
       signal,
-      onProgress: (share) => onProgress('printing', share),
-    });
+    );
     let sealed = 0;
     const inputs: (ProofInput & { close: () => Promise<void> })[] = [];
     for (const file of printed) {
@@ -108,15 +107,8 @@ export async function runPrint(
     await Promise.all(made.map((file) => unlink(file).catch(() => {})));
     throw error;
   } finally {
-    await reader.close();
     await Promise.all([...handles.values()].map((h) => h.close()));
   }
 }
 
 const busName = (doc: SessionDoc, bus: string): string => doc.buses.find((b) => b.id === bus)?.name ?? bus;
-
-const sinkOf = (handle: FileHandle) => ({
-  write: async (offset: number, bytes: Uint8Array) => {
-    await handle.write(bytes, 0, bytes.length, offset);
-  },
-});

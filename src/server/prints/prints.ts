@@ -1,4 +1,5 @@
 import { createReadStream } from 'node:fs';
+import { availableParallelism } from 'node:os';
 import path from 'node:path';
 import type { Worker } from 'node:worker_threads';
 import { and, desc, eq, max } from 'drizzle-orm';
@@ -34,6 +35,9 @@ export interface PrintFacts {
   /** Milliseconds that are likely left; null while unknown. */
   left: number | null;
 }
+
+/** At least two parts, at most four; with more than two processors one is left to playing and recording. */
+const PRINT_THREADS = Math.max(2, Math.min(4, availableParallelism() - 1));
 
 interface Running {
   worker: Worker;
@@ -135,6 +139,7 @@ async function launch(row: Row): Promise<void> {
       version: row.version,
       out: dirOf(row.session, row.version),
       made: row.startedAt.toISOString(),
+      threads: PRINT_THREADS,
     },
   });
   const r: Running = { worker, phase: 'printing', share: 0, began: Date.now() };

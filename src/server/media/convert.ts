@@ -1,0 +1,104 @@
+import { unlink } from 'node:fs/promises';
+import {
+  type AudioStream,
+  AudioWriter,
+  bitsOf,
+  convertible,
+  isFloat,
+  Resampler,
+  STREAM_SPAN,
+  type ByteSource,
+  type SampleFormat,
+} from '@/core/files';
+import type { Kernels } from '@/core/kernels';
+import { Refused } from '../http';
+import { FileSink } from './fileSink';
+import { FlacWriter } from './flac';
+import { openAudio } from './openAudio';
+
+export interface ConvertTo {
+  kind: 'wav' | 'aiff' | 'flac';
+  sampleRate: number;
+  format: SampleFormat;
+  dither?: boolean;
+}
+
+interface Writer {
+  write(table: number, n: number): Promise<void>;
+  finish(): Promise<{ frames: number; overs: number }>;
+}
+
+async function writerFor(k: Kernels, sink: FileSink, from: AudioStream, to: ConvertTo): Promise<Writer> {
+  const { channels, info } = from;
+  const { sampleRate } = to;
+  // 8 bit is unsigned in a WAV, signed in an AIFF.
+  const format: SampleFormat = to.format === 8 || to.format === 9 ? (to.kind === 'wav' ? 8 : 9) : to.format;
+  const scale = sampleRate / from.sampleRate;
+  const markers = (info?.markers ?? []).map((m) => ({ ...m, at: Math.round(m.at * scale) }));
+  if (to.kind === 'flac')
+    return FlacWriter.create(k, sink, { channels, sampleRate, bits: bitsOf(format) <= 16 ? 16 : 24 });
+  if (to.kind === 'aiff')
+    return new AudioWriter(
+      k,
+      sink,
+      { kind: 'aiff', format, channels, sampleRate, markers },
+      2 * STREAM_SPAN * Math.max(1, scale),
+      to.dither,
+    );
+  const bext = info?.bext ? { ...info.bext, timeReference: Math.round(info.bext.timeReference * scale) } : undefined;
+  const spec = {
+    kind: 'wav' as const,
+    format,
+    channels,
+    sampleRate,
+    mask: from.mask,
+    markers,
+    ...(bext ? { bext } : {}),
+  };
+  return new AudioWriter(k, sink, spec, 2 * STREAM_SPAN * Math.max(1, scale), to.dither);
+}
+
+/**
+ * Writes a sound file as another kind, at another rate or word length, in one pass. What it says about itself
+ * (time reference, markers, channel mask) goes along where the new kind has a place for it. A file that cannot
+ * be finished is taken away again.
+ */
+export async function convertAudio(
+  k: Kernels,
+  source: ByteSource,
+  path: string,
+  to: ConvertTo,
+): Promise<{ frames: number; overs: number; from: AudioStream }> {
+  const from = await openAudio(k, source);
+  if (!convertible(from.sampleRate, to.sampleRate))
+    throw new Refused(422, `There is no conversion from ${from.sampleRate} to ${to.sampleRate} Hz.`);
+  const sink = await FileSink.create(path);
+  try {
+    const writer = await writerFor(k, sink, from, to);
+    const rates =
+      from.sampleRate === to.sampleRate
+        ? null
+        : new Resampler(k, from.sampleRate, to.sampleRate, from.channels, STREAM_SPAN);
+    for await (const { set, frames } of from.blocks()) {
+      if (!rates) await writer.write(set.table, frames);
+      else {
+        const n = rates.run(set.table, frames);
+        if (n > 0) await writer.write(rates.output.table, n);
+      }
+    }
+    const rest = rates?.finish() ?? 0;
+    if (rest > 0) await writer.write(rates!.output.table, rest);
+    rates?.free();
+    const done = await writer.finish();
+    await sink.close();
+    return { ...done, from };
+  } catch (error) {
+    await sink.close().catch(() => {});
+    await unlink(path).catch(() => {});
+    throw error;
+  }
+}
+
+/** The word length a converted file needs so that nothing is lost: a new rate makes more than 16 bits. */
+export const formatKept = (from: SampleFormat, rateChanges: boolean): SampleFormat =>
+  isFloat(from) ? 132 : from === 32 ? 132 : from === 24 || rateChanges ? 24 : 16;
