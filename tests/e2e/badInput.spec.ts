@@ -52,7 +52,7 @@ test.describe('bad input is answered clearly and loses nothing', () => {
         data: Buffer.from('Dear engineer, this is a letter.'),
       }),
       422,
-      /no WAV file: byte 0/,
+      /no audio file we read: byte 0/,
     );
     await said(
       await request.post(url('sessions'), {
@@ -151,7 +151,7 @@ test.describe('bad input is answered clearly and loses nothing', () => {
     await page
       .getByTestId('import')
       .setInputFiles({ name: 'letter.wav', mimeType: 'audio/wav', buffer: Buffer.from('Dear engineer') });
-    await expect(page.getByText(/letter.wav: This is no WAV file/)).toBeVisible();
+    await expect(page.getByText(/letter.wav: This is no audio file we read/)).toBeVisible();
     await page.getByLabel('Locate').fill('10:00:00:99');
     await page.keyboard.press('Enter');
     await expect(page.getByText(/frames count from 00 to 24/)).toBeVisible();
