@@ -41,6 +41,36 @@ export function programme(): string {
   return file;
 }
 
+/** Ten minutes of stereo noise at full level: no stretch of it is quieter than another. */
+export function fullNoise(): string {
+  mkdirSync(MEDIA, { recursive: true });
+  const file = at('noise.wav');
+  if (!existsSync(file))
+    sox('-n', '-r', '48000', '-c', '2', '-b', '24', file, 'synth', '600', 'whitenoise', 'vol', '0.999');
+  return file;
+}
+
+/** An hour of stereo, made of the ten minutes. */
+export function hour(): string {
+  const file = at('hour.wav');
+  if (!existsSync(file)) sox(...Array.from({ length: 6 }, () => programme()), file);
+  return file;
+}
+
+/** A file's samples as raw interleaved 32-bit floats. */
+export function rawFloats(from: string): string {
+  const file = from.replace(/\.wav$/, '.f32');
+  if (!existsSync(file)) sox(from, '-t', 'raw', '-e', 'floating-point', '-b', '32', file);
+  return file;
+}
+
+/** Ten minutes of stereo at 44.1 kHz. */
+export function at44(): string {
+  const file = at('programme-44.wav');
+  if (!existsSync(file)) sox(programme(), '-r', '44100', file);
+  return file;
+}
+
 /** `count` mono files of two minutes, each different. */
 export function monoTracks(count: number, seconds: number): string[] {
   mkdirSync(MEDIA, { recursive: true });

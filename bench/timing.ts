@@ -21,3 +21,6 @@ export async function race(
 
 /** Largest memory this process had, MB. */
 export const peakMemory = (): number => Math.round(process.resourceUsage().maxRSS / 1024);
+
+/** Prints one case as a line of JSON. */
+export const report = (line: object): void => console.log(JSON.stringify(line));

@@ -52,7 +52,11 @@ writeFileSync(
 );
 
 await build({
-  entryPoints: { print: at('src/server/prints/printWorker.ts'), cli: at('scripts/cli.ts') },
+  entryPoints: {
+    print: at('src/server/prints/printWorker.ts'),
+    part: at('src/server/prints/partWorker.ts'),
+    cli: at('scripts/cli.ts'),
+  },
   outdir: at('dist/workers'),
   outExtension: { '.js': '.mjs' },
   bundle: true,
