@@ -7,11 +7,22 @@ const BLOCK = 3;
 /** Files of a take in memory, and a server that behaves like ours. */
 function studio(frames: number) {
   const data = Uint8Array.from({ length: frames * BLOCK }, (_, i) => i % 251);
+  /** What the browser's disk holds so far; by default the whole take. */
+  const there = { bytes: data.length, grows: 0 };
   const files = {
     journal: { id: 'take-1', session: 's', track: 't', start: 0, block: BLOCK, chains: [[]] },
+    size: () => there.bytes,
     read: (_part: Part, at: number, n: number) => data.slice(at, at + n),
   } as unknown as TakeFiles;
-  const server = { processed: new Uint8Array(0), dry: new Uint8Array(0), away: 0, gone: false, finished: 0, begun: 0 };
+  const server = {
+    processed: new Uint8Array(0),
+    dry: new Uint8Array(0),
+    away: 0,
+    gone: false,
+    full: false,
+    finished: 0,
+    begun: 0,
+  };
   const answer = (status: number, body: object) => new Response(JSON.stringify(body), { status });
   vi.stubGlobal('fetch', async (url: string, init: RequestInit) => {
     if (server.away > 0) {
@@ -37,15 +48,17 @@ function studio(frames: number) {
     const [, part, offset] = /chunks\/(\w+)\?offset=(\d+)/.exec(url)!;
     const at = Number(offset);
     const name = part as Part;
+    if (server.full) return answer(409, { message: 'This recording is finished', expected: at });
     if (at > server[name].length) return answer(409, { expected: server[name].length });
     const bytes = init.body as Uint8Array;
     const grown = new Uint8Array(Math.max(server[name].length, at + bytes.length));
     grown.set(server[name]);
     grown.set(bytes, at);
     server[name] = grown;
+    there.bytes = Math.min(data.length, there.bytes + there.grows);
     return answer(200, { received: grown.length });
   });
-  return { data, files, server };
+  return { data, files, server, there };
 }
 
 afterEach(() => vi.unstubAllGlobals());
@@ -59,6 +72,21 @@ describe('delivery', () => {
     expect(server.dry).toEqual(data);
     expect(server.finished).toBe(1);
     expect(d.delivered).toBe(5000);
+  });
+  it('lets neither part wait while a recording grows faster than it is sent', async () => {
+    const { files, server, there } = studio(5000);
+    Object.assign(there, { bytes: 300, grows: 600 });
+    const d = new Delivery(files);
+    await d.push();
+    expect(d.delivered).toBe(100);
+    expect(server.dry.length).toBe(server.processed.length);
+  });
+  it('gives up when the server takes nothing more', async () => {
+    const { files, server } = studio(100);
+    const d = new Delivery(files);
+    await d.begin();
+    server.full = true;
+    await expect(d.push()).rejects.toThrow('finished');
   });
   it('throws while the server is away, and goes on from there afterwards', async () => {
     const { data, files, server } = studio(3000);

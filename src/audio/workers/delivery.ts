@@ -2,6 +2,8 @@ import { PARTS, type Part, type TakeFiles } from './takeStore';
 
 /** Bytes sent at a time when catching up. */
 const MOST_BYTES = 1 << 20;
+/** A request without an answer for so long is made anew (ms). */
+const HANGS_AFTER = 15_000;
 
 export class Undeliverable extends Error {}
 
@@ -9,7 +11,8 @@ async function ask<T>(
   url: string,
   init: RequestInit,
 ): Promise<{ status: number; body: T & { message?: string; expected?: number } }> {
-  const response = await fetch(url, init);
+  // A request that hangs (a network that was cut) must not keep the take waiting for ever.
+  const response = await fetch(url, { ...init, signal: AbortSignal.timeout(HANGS_AFTER) });
   const body = (await response.json().catch(() => ({}))) as T & { message?: string; expected?: number };
   if (response.status === 404 || response.status === 422)
     throw new Undeliverable(body.message ?? `status ${response.status}`);
@@ -45,24 +48,31 @@ export class Delivery {
     return body;
   }
 
-  /** Sends what is new, whole frames only. */
+  /** Sends what is there at the call, whole frames only, the parts by turns: neither waits for the other to end. */
   async push(): Promise<void> {
     if (!this.begun) await this.begin();
-    for (const part of PARTS) {
-      const most = MOST_BYTES - (MOST_BYTES % this.files.journal.block);
-      for (;;) {
-        const bytes = this.files.read(part, this.sent[part], most);
-        const whole = bytes.length - (bytes.length % this.files.journal.block);
-        if (whole === 0) break;
-        const url = `/api/recordings/${this.files.journal.id}/chunks/${part}?offset=${this.sent[part]}`;
-        const { status, body } = await ask<{ received: number }>(url, {
-          method: 'PUT',
-          body: bytes.subarray(0, whole),
-        });
-        // The server may have less than was sent when it was cut off: go on from what it has.
-        this.sent[part] = status === 409 ? (body.expected ?? 0) : body.received;
+    const { block } = this.files.journal;
+    const ends = PARTS.map((part) => this.files.size(part) - (this.files.size(part) % block));
+    const most = MOST_BYTES - (MOST_BYTES % block);
+    for (let open = true; open;) {
+      open = false;
+      for (const [p, part] of PARTS.entries()) {
+        const left = ends[p]! - this.sent[part];
+        if (left <= 0) continue;
+        await this.sendChunk(part, Math.min(left, most));
+        open = true;
       }
     }
+  }
+
+  private async sendChunk(part: Part, length: number): Promise<void> {
+    const bytes = this.files.read(part, this.sent[part], length);
+    const url = `/api/recordings/${this.files.journal.id}/chunks/${part}?offset=${this.sent[part]}`;
+    const { status, body } = await ask<{ received: number }>(url, { method: 'PUT', body: bytes });
+    // The server may have less than was sent when it was cut off: go on from what it has.
+    const next = status === 409 ? (body.expected ?? 0) : body.received;
+    if (next === this.sent[part]) throw new Error(body.message ?? 'the server takes no more of this take');
+    this.sent[part] = next;
   }
 
   async finish(frames: number): Promise<void> {

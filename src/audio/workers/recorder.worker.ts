@@ -11,8 +11,8 @@ const PEAK_BIN = 256;
 /** Between looks at the rings, and before the server is tried again (ms). */
 const PAUSE = 100;
 const AGAIN = 700;
-/** How often takes of an earlier page are looked for: some twenty seconds. */
-const TRIES = 30;
+/** Longest time between looks for takes of an earlier page (ms). */
+const LONGEST_WAIT = 10_000;
 
 const post = (message: FromRecorder) => postMessage(message);
 const kernels = fetch(ASSETS.kernels)
@@ -143,13 +143,21 @@ async function deliver(files: TakeFiles, delivery: Delivery, frames: number): Pr
   active.delete(id);
 }
 
-/** Takes that an earlier page could not deliver. A page that has just died lets go of its files a little later. */
+/**
+ * Takes that an earlier page could not deliver. A page that has just died lets go of its files a little later, and
+ * another window may hold them for as long as it records: looked for again and again, less and less often, until
+ * none is left.
+ */
 async function deliverLeft(): Promise<void> {
-  for (let tries = 0; tries < TRIES; tries++) {
-    const left = (await leftTakes()).filter((j) => !active.has(j.id));
-    if (left.length === 0) return;
-    for (const journal of left) await deliverOne(journal).catch(() => {});
-    await pause(AGAIN);
+  for (let wait = AGAIN; ; wait = Math.min(wait * 1.2, LONGEST_WAIT)) {
+    try {
+      const left = (await leftTakes()).filter((j) => !active.has(j.id));
+      if (left.length === 0) return;
+      for (const journal of left) await deliverOne(journal).catch(() => {});
+    } catch {
+      // The private file system is not to be had at this moment.
+    }
+    await pause(wait);
   }
 }
 
