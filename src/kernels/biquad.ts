@@ -98,6 +98,14 @@ export function biquadChain(list: usize, count: i32, buf: usize, n: i32): void {
   }
 }
 
+/** Runs a chain of `count` sections on each of `channels` channels; `lists` and `table` hold an address per channel. */
+export function biquadChannels(lists: usize, count: i32, table: usize, channels: i32, n: i32): void {
+  for (let c = 0; c < channels; c++) {
+    const at = <usize>c << 2;
+    biquadChain(<usize>load<u32>(lists + at), count, <usize>load<u32>(table + at), n);
+  }
+}
+
 // Each section's next state waits for its output only in the last subtraction: the shortest recursion.
 function one(p: usize, buf: usize, n: i32): void {
   const b0 = load<f64>(p, 0), b1 = load<f64>(p, 8), b2 = load<f64>(p, 16);

@@ -4,6 +4,7 @@ import type { StageRunner } from '@/core/stages';
 /** The sections of several filter stages in a row, run as one chain per channel; the stages keep their states. */
 export class Cascade {
   private readonly lists: number[];
+  private readonly table: number;
   private readonly count: number;
 
   /** Made anew whenever a stage was set: what works may have changed. */
@@ -19,16 +20,15 @@ export class Cascade {
       k.u32(list, this.count).set(sections(c));
       return list;
     });
+    this.table = k.x.alloc(channels * 4);
+    k.u32(this.table, channels).set(this.lists);
   }
 
   run(table: number, n: number): void {
-    if (this.count === 0) return;
-    const { x, heapU32 } = this.k;
-    for (let c = 0; c < this.lists.length; c++)
-      x.biquadChain(this.lists[c]!, this.count, heapU32[(table >> 2) + c]!, n);
+    if (this.count > 0) this.k.x.biquadChannels(this.table, this.count, table, this.lists.length, n);
   }
 
   free(): void {
-    this.lists.forEach((l) => this.k.x.release(l));
+    [...this.lists, this.table].forEach((at) => this.k.x.release(at));
   }
 }

@@ -31,6 +31,7 @@ export interface KernelExports {
   response(coefs: number, sections: number, rate: number, freqs: number, out: number, n: number): void;
   biquadSet(section: number, coefs: number, samples: number): void;
   biquadChain(list: number, count: number, buf: number, n: number): void;
+  biquadChannels(lists: number, count: number, table: number, channels: number, n: number): void;
   compressorCurve(level: number, threshold: number, ratio: number, knee: number): number;
   gateCurve(level: number, threshold: number, ratio: number, range: number): number;
   dynamicsBytes(channels: number): number;

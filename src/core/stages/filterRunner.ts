@@ -13,6 +13,7 @@ export class SectionStates {
   private readonly states: number[];
   /** Per channel: addresses of its sections, as the kernel takes them. */
   private readonly lists: number[];
+  private readonly table: number;
   private fresh = true;
   /** Sections that have ever worked; the others are never touched. */
   used = 0;
@@ -35,6 +36,8 @@ export class SectionStates {
       k.u32(list, most).set(Array.from({ length: most }, (_, s) => p + s * size));
       return list;
     });
+    this.table = k.x.alloc(channels * 4);
+    k.u32(this.table, channels).set(this.lists);
   }
 
   /** Heads for `sections` sections with the coefficients at `coefs`. */
@@ -58,14 +61,12 @@ export class SectionStates {
 
   run(chans: number, channels: number, n: number): void {
     if (this.used === 0) return;
-    for (let c = 0; c < channels; c++) {
-      this.k.x.biquadChain(this.lists[c]!, this.used, this.k.heapU32[(chans >> 2) + c]!, n);
-    }
+    this.k.x.biquadChannels(this.table, this.used, chans, channels, n);
   }
 
   free(): void {
     this.k.x.release(this.flat);
-    [...this.states, ...this.lists].forEach((s) => this.k.x.release(s));
+    [...this.states, ...this.lists, this.table].forEach((s) => this.k.x.release(s));
   }
 }
 
