@@ -44,8 +44,12 @@ export class Player {
   }
 
   /** Starts sound at the session's rate; needs a click or key before. */
-  static async start(sampleRate: number, events: PlayerEvents): Promise<Player> {
-    const context = new AudioContext({ sampleRate, latencyHint: 'interactive' });
+  static async start(
+    sampleRate: number,
+    events: PlayerEvents,
+    latencyHint: AudioContextLatencyCategory = 'interactive',
+  ): Promise<Player> {
+    const context = new AudioContext({ sampleRate, latencyHint });
     const module = await WebAssembly.compileStreaming(fetch(ASSETS.kernels));
     await context.audioWorklet.addModule(ASSETS.engine);
     const node = new AudioWorkletNode(context, 'wide-room-engine', {

@@ -1,7 +1,7 @@
 import { toast } from 'sonner';
 import { create } from 'zustand';
 import { browserInputs, standinDevices, type DeviceFacts, type InputDevice } from '@/audio';
-import { ensurePlayer, reload } from './engine';
+import { ensurePlayer, listeners, reload } from './engine';
 
 export interface DeviceState extends DeviceFacts {
   state: 'off' | 'starting' | 'on';
@@ -32,6 +32,11 @@ export const useDevices = create<Devices>(() => {
   standins.forEach((d) => known.set(d.facts.id, d));
   return { list: standins.map(asState), shown: 'standin-eight' };
 });
+
+// Sound was started anew: nothing is open any more.
+listeners.dropped.add(() =>
+  useDevices.setState((s) => ({ list: s.list.map((d) => ({ ...d, state: 'off' as const, slot: -1 })) })),
+);
 
 const patch = (id: string, part: Partial<DeviceState>) =>
   useDevices.setState((s) => ({ list: s.list.map((d) => (d.id === id ? { ...d, ...part } : d)) }));

@@ -9,31 +9,35 @@ import { useSession } from './session';
 let player: Promise<Player> | null = null;
 let running: Player | null = null;
 let kernels: Kernels | null = null;
-let rolling = false;
+let rolling: 'no' | 'playing' | 'recording' = 'no';
 
 /** Who wants to know of meters and of the end of rolling. */
 export const listeners = {
   meters: new Set<(frame: MeterFrame) => void>(),
   stopped: new Set<(rolled: number) => void>(),
   reshaped: new Set<() => void>(),
+  dropped: new Set<() => void>(),
 };
 
 /** Where each line arrives; the device store fills this in. */
 let lineSources: () => LineSource[] = () => [];
 export const setLineSources = (source: () => LineSource[]): void => void (lineSources = source);
 
+const LATENCY = { short: 'interactive', middle: 'balanced', long: 'playback' } as const;
+
 /** Starts sound on first use; must come from a click or key. */
 export function ensurePlayer(): Promise<Player> {
   player ??= (async () => {
-    const rate = useSession.getState().doc!.format.sampleRate;
-    const made = await Player.start(rate, {
-      onMeters: (frame) => {
+    const { format, settings } = useSession.getState().doc!;
+    const events = {
+      onMeters: (frame: MeterFrame) => {
         takeMeters(frame);
         listeners.meters.forEach((l) => l(frame));
       },
-      onStopped: (rolled) => listeners.stopped.forEach((l) => l(rolled)),
-      onTrouble: (message) => toast.warning(message, { id: 'feeder' }),
-    });
+      onStopped: (rolled: number) => listeners.stopped.forEach((l) => l(rolled)),
+      onTrouble: (message: string) => toast.warning(message, { id: 'feeder' }),
+    };
+    const made = await Player.start(format.sampleRate, events, LATENCY[settings.buffer]);
     running = made;
     kernels = new Kernels(made.module);
     // For support and tests: what a node gives, sample by sample, from where rolling begins.
@@ -48,18 +52,35 @@ export function ensurePlayer(): Promise<Player> {
 export const kernelsNow = (): Kernels | null => kernels;
 export const playerNow = (): Player | null => running;
 
-export function setRolling(now: boolean): void {
+export function setRolling(now: typeof rolling): void {
   rolling = now;
-  if (now) resetLoudness();
+  if (now !== 'no') resetLoudness();
   reload();
+}
+
+// The session runs at another rate now: sound starts anew with the next key.
+function drop(old: Player): void {
+  old.stop();
+  void old.context.close();
+  running = null;
+  player = null;
+  listeners.reshaped.forEach((l) => l());
+  listeners.dropped.forEach((l) => l());
 }
 
 /** Compiles the session as shown and hands the plan to the engine. */
 export function reload(): void {
   const { doc } = useSession.getState();
   if (!running || !kernels || !doc) return;
+  if (doc.format.sampleRate !== running.context.sampleRate) {
+    drop(running);
+    return;
+  }
   if (running.fit(doc.tracks)) listeners.reshaped.forEach((l) => l());
-  running.load(compilePlan(kernels, doc, { mode: 'live', rolling }), lineSources());
+  running.load(
+    compilePlan(kernels, doc, { mode: 'live', rolling: rolling !== 'no', recording: rolling === 'recording' }),
+    lineSources(),
+  );
 }
 
 let waiting = false;
@@ -72,5 +93,5 @@ useSession.subscribe((state, before) => {
   });
   const clips = (s: typeof state) => s.doc?.tracks.map((t) => t.clips);
   const now = clips(state);
-  if (rolling && now && clips(before)?.some((c, i) => c !== now[i])) running?.refresh(state.doc!.tracks);
+  if (rolling !== 'no' && now && clips(before)?.some((c, i) => c !== now[i])) running?.refresh(state.doc!.tracks);
 });

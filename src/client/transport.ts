@@ -82,7 +82,7 @@ async function roll(kind: 'playing' | 'recording'): Promise<void> {
     await settled();
     const { id, doc } = useSession.getState();
     const armed = kind === 'recording' ? doc!.tracks.filter((t) => t.armed && t.inputs.every((l) => l !== null)) : [];
-    setRolling(true);
+    setRolling(kind);
     const at = get().position;
     const taps = armed.length ? beginTakes(id!, doc!, armed, at) : [];
     // A track that is recorded is not heard from disk at the same time.
@@ -92,7 +92,7 @@ async function roll(kind: 'playing' | 'recording'): Promise<void> {
     else player.stop();
   } catch (error) {
     set({ state: 'stopped' });
-    setRolling(false);
+    setRolling('no');
     toast.error(`Sound could not start: ${(error as Error).message}`);
   }
 }
@@ -103,7 +103,7 @@ export function stop(): void {
   const at = position();
   playerNow()?.stop();
   set({ state: 'stopped', position: was === 'recording' ? get().position : at });
-  setRolling(false);
+  setRolling('no');
 }
 
 export const toggle = (): void => (get().state === 'stopped' ? void play() : stop());

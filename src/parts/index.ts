@@ -5,6 +5,8 @@ export * from './timecodeField';
 export * from './checkList';
 export * from './stemTag';
 export * from './choice';
+export * from './textField';
+export * from './sortableList';
 export * from './dialog';
 export * from './tip';
 export * from './chain';

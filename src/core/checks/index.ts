@@ -1,5 +1,7 @@
 export * from './check';
 export * from './pathAudit';
 export * from './rollCheck';
+export * from './briefCheck';
+export * from './lineCheck';
 export * from './printCheck';
 export * from './places';

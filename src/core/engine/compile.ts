@@ -18,6 +18,8 @@ export interface CompileOptions {
   mode: 'live' | 'print';
   /** Whether recording runs, for tracks that hear their input only then. */
   rolling?: boolean;
+  /** Whether something is being recorded, for guides that step back meanwhile. */
+  recording?: boolean;
 }
 
 const DIM_DB = -20;
@@ -42,14 +44,17 @@ export function compilePlan(k: Kernels, doc: SessionDoc, options: CompileOptions
   const { buses, closing } = busOrder(doc);
   const mix = doc.format.layout;
 
+  const { guides } = doc.settings;
   const tracks = doc.tracks.map((t): PlanNode => {
-    const silent = t.muted || (solo !== null && !solo.has(t.id));
+    // A guide steps back while something is recorded; nothing in the session changes, so it comes back by itself.
+    const held = live && (options.recording ?? false) && t.guide && !t.armed;
+    const silent = t.muted || (solo !== null && !solo.has(t.id)) || (held && guides === 'mute');
     return {
       id: t.id,
       kind: 'track',
       channels: layoutOf(t.layout).speakers.length,
       chain: t.chain,
-      gain: silent ? 0 : k.gain(t.level),
+      gain: silent ? 0 : k.gain(t.level + (held && guides === 'dim' ? DIM_DB : 0)),
       links: link(t.destination, (layout) => sourceGains(k, t, layout)),
       lead: 0,
     };
@@ -93,7 +98,8 @@ function lineNodes(doc: SessionDoc, rolling: boolean): PlanNode[] {
     gain: 1,
     lead: 0,
     links: doc.tracks.flatMap((t): PlanLink[] => {
-      const heard = t.armed && (t.hearing === 'armed' || (t.hearing === 'rolling' && rolling));
+      const heard =
+        t.hearing === 'always' || (t.armed && (t.hearing === 'armed' || (t.hearing === 'rolling' && rolling)));
       const channel = t.inputs.indexOf(line.id);
       if (!heard || channel < 0) return [];
       return [{ to: t.id, gains: [t.inputs.map((_, c) => (c === channel ? 1 : 0))], delay: 0 }];

@@ -2,7 +2,7 @@ import { encodeIxml, formatOfWord, wavHeader, bitsOf, type SampleFormat } from '
 import { layoutOf } from '@/core/speakers';
 import { frameRate, frameToSample, timecodeToFrames } from '@/core/units';
 import type { Measured } from '@/core/measure';
-import type { SessionDoc } from '@/core/session';
+import type { SessionDoc, WordLength } from '@/core/session';
 import type { LayoutId } from '@/core/speakers';
 
 /** Samples since midnight of a timeline position. */
@@ -14,6 +14,8 @@ export function timeReference(doc: SessionDoc, sample: number): number {
 export interface NewFile {
   description: string;
   layout: LayoutId;
+  /** Bits where they differ from the session's. */
+  wordLength?: WordLength;
   /** Timeline position of the first sample. */
   start: number;
   frames: number;
@@ -27,7 +29,7 @@ export interface NewFile {
 
 /** Header of a Broadcast WAV in the session's format, with time reference, names and loudness inside. */
 export function sessionFileHeader(doc: SessionDoc, file: NewFile): Uint8Array {
-  const format: SampleFormat = formatOfWord(doc.format.wordLength);
+  const format: SampleFormat = formatOfWord(file.wordLength ?? doc.format.wordLength);
   const layout = layoutOf(file.layout);
   const rate = frameRate(doc.format.frameRate);
   const reference = timeReference(doc, file.start);

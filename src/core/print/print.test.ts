@@ -237,9 +237,14 @@ describe('the proof', () => {
       kind: 'RIFF' as const,
       notes: [],
     };
-    const texts = againstBrief(doc, facts, { channels: 6, frames: 10, start: 0, isReference: true, overs: 3 }).map(
-      (f) => f.text,
-    );
+    const texts = againstBrief(doc, facts, {
+      deliverable: doc.deliverables[0]!,
+      channels: 6,
+      frames: 10,
+      start: 0,
+      isReference: true,
+      overs: 3,
+    }).map((f) => f.text);
     expect(texts).toEqual([
       'rate 44100 Hz instead of 48000',
       '16 bit instead of 24',

@@ -1,7 +1,7 @@
 import type { ByteSource } from '@/core/files';
 import type { Kernels } from '@/core/kernels';
 import { measureFile, momentary, shortTerm, type FileFacts } from '@/core/measure';
-import { referenceOf, stemsOf, type SessionDoc } from '@/core/session';
+import { bitsOf, referenceOf, stemsOf, type SessionDoc } from '@/core/session';
 import { widthOf } from '@/core/speakers';
 import { againstBrief, sumVerdict, type Finding, type SumVerdict } from './verdict';
 import { sumCheck, type SumCheck } from './sumCheck';
@@ -65,6 +65,7 @@ export async function prove(
       ...sealed,
       facts,
       findings: againstBrief(doc, measured, {
+        deliverable: d,
         channels: widthOf(d.layout),
         frames,
         start: range.start,
@@ -79,9 +80,13 @@ export async function prove(
 async function proveSum(k: Kernels, doc: SessionDoc, inputs: readonly ProofInput[]): Promise<Proof['sum']> {
   const reference = referenceOf(doc);
   const stemIds = stemsOf(doc).map((b) => b.id);
-  const full = inputs.filter((i) => i.printed.deliverable.layout === reference?.layout);
-  const ref = full.find((i) => i.printed.deliverable.bus === reference?.id);
-  const stems = full.filter((i) => stemIds.includes(i.printed.deliverable.bus));
+  // One file of each bus, in the session's own form: copies in another layout or word length do not count twice.
+  const full = inputs.filter(
+    ({ printed: { deliverable: d } }) => d.layout === reference?.layout && bitsOf(doc, d) === doc.format.wordLength,
+  );
+  const of = (bus: string | undefined) => full.find((i) => i.printed.deliverable.bus === bus);
+  const ref = of(reference?.id);
+  const stems = stemIds.map(of).filter((i) => i !== undefined);
   if (!ref || stems.length === 0) return null;
   const check = await sumCheck(
     k,

@@ -3,7 +3,7 @@ import { DATA_OFFSET, FrameCodec, bytesPerSample, formatOfWord } from '@/core/fi
 import type { Kernels } from '@/core/kernels';
 import { layoutOf, loudnessWeights } from '@/core/speakers';
 import { Measure, type Measured } from '@/core/measure';
-import type { Deliverable, SessionDoc } from '@/core/session';
+import { bitsOf, type Deliverable, type SessionDoc } from '@/core/session';
 import type { NodeExchange } from './exchange';
 import { partsOf, type PlanPart } from './parts';
 import { type MediaReader, SpanFeed } from './spanFeed';
@@ -44,6 +44,8 @@ interface Output {
   node: string;
   lead: number;
   codec: FrameCodec;
+  /** Files with fewer bits than the session are dithered (TPDF). */
+  dither: boolean;
   /** What a span gives, until it is written, and the span before that is being written. */
   held: Uint8Array;
   sent: Uint8Array;
@@ -165,6 +167,8 @@ function openOutput(
 ): Output {
   const node = outputNode(plan, d);
   if (!node) throw new RangeError(`the bus of the deliverable ${d.token} is not in the session any more`);
+  const format = formatOfWord(bitsOf(doc, d));
+  const bytes = (SPAN + block) * node.channels * bytesPerSample(format);
   return {
     deliverable: d,
     node: node.id,
@@ -174,9 +178,10 @@ function openOutput(
     overs: 0,
     heldBytes: 0,
     writing: Promise.resolve(),
-    sent: new Uint8Array((SPAN + block) * node.channels * bytesPerSample(formatOfWord(doc.format.wordLength))),
-    held: new Uint8Array((SPAN + block) * node.channels * bytesPerSample(formatOfWord(doc.format.wordLength))),
-    codec: new FrameCodec(k, formatOfWord(doc.format.wordLength), node.channels, block),
+    sent: new Uint8Array(bytes),
+    held: new Uint8Array(bytes),
+    codec: new FrameCodec(k, format, node.channels, block),
+    dither: d.wordLength === 16,
     table: k.x.alloc(node.channels * 4),
     measure: measure ? new Measure(k, doc.format.sampleRate, loudnessWeights(layoutOf(d.layout)), block) : null,
   };
@@ -190,7 +195,7 @@ function takeBlock(k: Kernels, engine: Engine, o: Output, at: number, n: number,
   const { buffer } = engine.node(o.node);
   for (let c = 0; c < buffer.channels; c++) k.heapU32[(o.table >> 2) + c] = buffer.at(c) + from * 4;
   o.measure?.run(o.table, to - from);
-  const { bytes, overs } = o.codec.encode(o.table, to - from);
+  const { bytes, overs } = o.codec.encode(o.table, to - from, o.dither);
   o.held.set(bytes, o.heldBytes);
   o.heldBytes += bytes.length;
   o.frames += to - from;

@@ -1,4 +1,4 @@
-import { referenceOf, stemsOf, type SessionDoc } from '@/core/session';
+import { bitsOf, limitsOf, referenceOf, stemsOf, type Deliverable, type SessionDoc } from '@/core/session';
 import { formatDb } from '@/core/units';
 import type { FileFacts } from '@/core/measure';
 import type { SumCheck } from './sumCheck';
@@ -16,13 +16,22 @@ export interface Finding {
 export function againstBrief(
   doc: SessionDoc,
   facts: FileFacts,
-  asked: { channels: number; frames: number; start: number; isReference: boolean; overs: number },
+  asked: {
+    deliverable: Deliverable;
+    channels: number;
+    frames: number;
+    start: number;
+    isReference: boolean;
+    overs: number;
+  },
 ): Finding[] {
   const found: Finding[] = [];
   const stop = (text: string) => found.push({ grade: 'stop', text });
   if (facts.sampleRate !== doc.format.sampleRate)
     stop(`rate ${facts.sampleRate} Hz instead of ${doc.format.sampleRate}`);
-  if (facts.bits !== doc.format.wordLength) stop(`${facts.bits} bit instead of ${doc.format.wordLength}`);
+  const { deliverable } = asked;
+  const bits = bitsOf(doc, deliverable);
+  if (facts.bits !== bits) stop(`${facts.bits} bit instead of ${bits}`);
   if (facts.channels !== asked.channels) stop(`${facts.channels} channels instead of ${asked.channels}`);
   if (facts.frames !== asked.frames) stop(`${facts.frames} samples instead of ${asked.frames}`);
   const reference = timeReference(doc, asked.start);
@@ -30,13 +39,19 @@ export function againstBrief(
     stop(`starts at sample ${facts.timeReference ?? 'unknown'} instead of ${reference}`);
   if (facts.silent) found.push({ grade: 'warn', text: 'silent from start to end' });
   if (asked.overs > 0) stop(`${asked.overs} samples over full scale`);
-  const { limits } = doc;
+  const limits = limitsOf(doc, deliverable);
   if (facts.truePeak > limits.truePeak)
     stop(`true peak ${formatDb(facts.truePeak)} over ${formatDb(limits.truePeak)} dBTP`);
-  if (asked.isReference && Math.abs(facts.integrated - limits.target) > limits.tolerance) {
+  // Stems are held to a loudness only where the brief says so for that file.
+  const { target } = limits;
+  if (
+    target !== null &&
+    (asked.isReference || deliverable.limits) &&
+    Math.abs(facts.integrated - target) > limits.tolerance
+  ) {
     found.push({
       grade: 'warn',
-      text: `${formatDb(facts.integrated)} LUFS, asked ${formatDb(limits.target)} ±${limits.tolerance}`,
+      text: `${formatDb(facts.integrated)} LUFS, asked ${formatDb(target)} ±${limits.tolerance}`,
     });
   }
   return found;

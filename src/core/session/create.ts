@@ -1,9 +1,45 @@
 import { layoutOf, widthOf, FRONT, type LayoutId } from '@/core/speakers';
 import { defaultsOf, stageKind } from '@/core/stages';
-import type { Bus, BusKind, Deliverable, Line, SessionDoc, SessionFormat, Stage, Track } from './document';
+import { R128 } from './limits';
+import type {
+  Bus,
+  BusKind,
+  Deliverable,
+  Line,
+  LineSheet,
+  SessionDoc,
+  SessionFormat,
+  Settings,
+  Stage,
+  Track,
+} from './document';
 
-export const R128 = { name: 'R 128', target: -23, tolerance: 0.5, truePeak: -1 };
 export const NAME_PATTERN = '{session}_{bus}_{layout}_{start}_v{version}';
+
+export const NEW_SETTINGS: Settings = {
+  listening: 'headphones',
+  preRoll: 3,
+  postRoll: 1,
+  click: { when: 'never', sound: 'tick', level: -18 },
+  countIn: 0,
+  guides: 'dim',
+  buffer: 'short',
+};
+
+export const NEW_SHEET: LineSheet = {
+  position: '',
+  kind: 'dynamic',
+  phantom: false,
+  pad: 0,
+  inverted: false,
+  lowCut: false,
+  gain: 0,
+};
+
+export const NEW_TEMPO: SessionDoc['tempo'] = {
+  tempos: [{ beat: 0, tempo: 120, glides: false }],
+  meters: [{ bar: 1, beats: 4, value: 4 }],
+};
 
 /** A stage with its defaults. */
 export function newStage(id: string, type: string, on?: boolean): Stage {
@@ -26,6 +62,8 @@ export function newTrack(id: string, name: string, layout: LayoutId, destination
     soloed: false,
     armed: false,
     hearing: 'armed',
+    anchor: 'time',
+    guide: false,
     placement: { ...FRONT },
     chain: [],
     inputs: Array<null>(widthOf(layout)).fill(null),
@@ -48,7 +86,7 @@ export function newBus(
 
 export function newLine(device: string, channel: number, name: string): Line {
   const id = lineId(device, channel);
-  return { id, device, channel, name, chain: voiceChain(id) };
+  return { id, device, channel, name, chain: voiceChain(id), sheet: { ...NEW_SHEET }, record: 'both' };
 }
 
 export const lineId = (device: string, channel: number): string => `${device}/${channel + 1}`;
@@ -89,7 +127,10 @@ export function newSession(name: string, code: string, format: SessionFormat): S
     namePattern: NAME_PATTERN,
     range: { start: 0, end: 30 * format.sampleRate },
     picture: null,
-    settings: { listening: 'headphones', preRoll: 3, postRoll: 1 },
+    destinations: {},
+    tempo: structuredClone(NEW_TEMPO),
+    shelf: [],
+    settings: structuredClone(NEW_SETTINGS),
   };
 }
 

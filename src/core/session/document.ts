@@ -1,4 +1,4 @@
-import type { FrameRateId } from '@/core/units';
+import type { FrameRateId, MeterPoint, TempoPoint } from '@/core/units';
 import type { LayoutId, Placement } from '@/core/speakers';
 import type { StageValues } from '@/core/stages';
 
@@ -22,7 +22,43 @@ export interface SessionDoc {
   namePattern: string;
   range: { start: number; end: number };
   picture: { file: string; start: number } | null;
-  settings: { listening: 'headphones' | 'loudspeakers'; preRoll: number; postRoll: number };
+  /** Where a new track of a width is led by itself; a width that is missing has no destination. */
+  destinations: Partial<Record<LayoutId, string>>;
+  tempo: { tempos: TempoPoint[]; meters: MeterPoint[] };
+  /** Room tones at hand, cut to exact lengths. */
+  shelf: RoomTone[];
+  settings: Settings;
+}
+
+export interface Settings {
+  listening: 'headphones' | 'loudspeakers';
+  /** Seconds. */
+  preRoll: number;
+  postRoll: number;
+  click: Click;
+  /** Bars of click before recording, 0 to 4. */
+  countIn: number;
+  /** What tracks that are not armed do while recording. */
+  guides: 'play' | 'dim' | 'mute';
+  /** How much the browser buffers: short for hearing oneself, long for large mixes. */
+  buffer: 'short' | 'middle' | 'long';
+}
+
+export interface Click {
+  when: 'never' | 'recording' | 'always';
+  sound: ClickSound;
+  /** dBFS of the accent. */
+  level: number;
+}
+
+export type ClickSound = 'tick' | 'wood' | 'tone';
+
+/** A piece of room tone with an exact length, kept as a file of its own. */
+export interface RoomTone {
+  id: string;
+  name: string;
+  media: string;
+  frames: number;
 }
 
 export type WordLength = 16 | 24 | 32;
@@ -37,7 +73,10 @@ export interface SessionFormat {
   layout: LayoutId;
 }
 
-export type InputHearing = 'never' | 'armed' | 'rolling';
+export type InputHearing = 'always' | 'never' | 'armed' | 'rolling';
+
+/** Clips keep their time, or their bar and beat, when the tempo map changes. */
+export type Anchor = 'time' | 'music';
 
 export interface Track {
   id: string;
@@ -48,6 +87,9 @@ export interface Track {
   soloed: boolean;
   armed: boolean;
   hearing: InputHearing;
+  anchor: Anchor;
+  /** Plays for the performer; dimmed or muted by itself while recording. */
+  guide: boolean;
   placement: Placement;
   /** Id of a bus; 'monitor' goes straight to the monitor; null: nowhere. */
   destination: string | null;
@@ -93,7 +135,7 @@ export interface Take {
   recovered: boolean;
 }
 
-export type BusKind = 'stem' | 'reference' | 'bus';
+export type BusKind = 'stem' | 'reference' | 'bus' | 'return';
 
 export interface Bus {
   id: string;
@@ -125,7 +167,29 @@ export interface Line {
   channel: number;
   name: string;
   chain: Stage[];
+  sheet: LineSheet;
+  record: Recorded;
 }
+
+/** What of a line is kept: through its chain, untouched, or both. */
+export type Recorded = 'both' | 'processed' | 'dry';
+
+/** What stands on a line and how it is set, as written down at line-up. */
+export interface LineSheet {
+  /** Where the microphone stands. */
+  position: string;
+  kind: MicrophoneKind;
+  phantom: boolean;
+  /** dB taken off before the preamplifier, 0 or less. */
+  pad: number;
+  inverted: boolean;
+  /** Low cut at the microphone. */
+  lowCut: boolean;
+  /** Gain of the preamplifier, dB. */
+  gain: number;
+}
+
+export type MicrophoneKind = 'condenser' | 'dynamic' | 'ribbon' | 'line';
 
 export interface MediaRef {
   id: string;
@@ -143,12 +207,16 @@ export interface Deliverable {
   layout: LayoutId;
   /** Stands for the bus in the file name. */
   token: string;
+  /** Bits where they differ from the session's. */
+  wordLength?: WordLength;
+  /** Limits where they differ from the session's. */
+  limits?: LoudnessLimits;
 }
 
 export interface LoudnessLimits {
   name: string;
-  /** LUFS of the reference. */
-  target: number;
+  /** LUFS of the reference; null: no figure is asked. */
+  target: number | null;
   tolerance: number;
   /** dBTP of any file. */
   truePeak: number;
@@ -170,6 +238,24 @@ export function busOf(doc: SessionDoc, id: string): Bus {
   if (!found) throw new EditRefused(`There is no bus "${id}" in this session any more.`);
   return found;
 }
+
+export function lineOf(doc: SessionDoc, id: string): Line {
+  const found = doc.lines.find((l) => l.id === id);
+  if (!found) throw new EditRefused(`There is no line "${id}".`);
+  return found;
+}
+
+export function deliverableOf(doc: SessionDoc, id: string): Deliverable {
+  const found = doc.deliverables.find((d) => d.id === id);
+  if (!found) throw new EditRefused(`There is no deliverable "${id}" in this brief any more.`);
+  return found;
+}
+
+/** What a file is held to: its own limits or the session's. */
+export const limitsOf = (doc: SessionDoc, d: Deliverable): LoudnessLimits => d.limits ?? doc.limits;
+
+/** Bits of a printed file. */
+export const bitsOf = (doc: SessionDoc, d: Deliverable): WordLength => d.wordLength ?? doc.format.wordLength;
 
 export const referenceOf = (doc: SessionDoc): Bus | undefined => doc.buses.find((b) => b.kind === 'reference');
 export const stemsOf = (doc: SessionDoc): Bus[] => doc.buses.filter((b) => b.kind === 'stem');

@@ -1,4 +1,4 @@
-import { IsIn, IsString, Length, Matches } from 'class-validator';
+import { IsIn, IsOptional, IsString, Length, Matches } from 'class-validator';
 import { FRAME_RATES, frameRate, timecodeToFrames, type FrameRateId } from '@/core/units';
 import type { LayoutId } from '@/core/speakers';
 import { EditRefused, type SessionFormat, type WordLength } from './document';
@@ -28,6 +28,11 @@ export class NewSession {
 
   @IsIn(MIX_LAYOUTS, { message: 'layout: choose one of the list' })
   layout!: LayoutId;
+
+  /** Set-up to begin with. */
+  @IsOptional()
+  @IsString()
+  template?: string;
 
   /** Throws EditRefused when the start timecode does not exist at the frame rate. */
   check(): void {

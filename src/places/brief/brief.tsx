@@ -1,22 +1,44 @@
 'use client';
-import { FolderOpen, Plus } from 'lucide-react';
-import { useRouter } from 'next/navigation';
-import { DropdownMenu } from 'radix-ui';
+import { Plus } from 'lucide-react';
 import { useState } from 'react';
-import { ask, useSession } from '@/client';
-import { Dialog } from '@/parts';
+import { create } from 'zustand';
+import { useDoc, useSession } from '@/client';
+import { Dialog, Segments } from '@/parts';
 import { Deliverables } from './deliverables';
 import { FormatSentence } from './formatSentence';
 import { NewSessionForm } from './newSessionForm';
+import { OtherSessions } from './otherSessions';
+import { Templates } from './templates';
+import { TrackBuilder } from './trackBuilder';
 import { TrackRows } from './trackRows';
+import { Versions } from './versions';
+import { WorkSettings } from './workSettings';
 
-/** The order sheet: format, deliverables, tracks. */
+const SHEETS = [
+  { value: 'tracks', label: 'Tracks' },
+  { value: 'make', label: 'Make tracks' },
+  { value: 'work', label: 'Working settings' },
+  { value: 'versions', label: 'Versions' },
+  { value: 'templates', label: 'Templates' },
+] as const;
+type Sheet = (typeof SHEETS)[number]['value'];
+
+/** Stays as it was when one comes back to the place. */
+const useSheet = create<{ sheet: Sheet | null }>(() => ({ sheet: null }));
+
+/** The order sheet: format, deliverables, and below them tracks, settings, versions or templates. */
 export function Brief() {
   const ready = useSession((s) => s.doc !== null);
-  const [asking, setAsking] = useState(false);
   if (!ready) return null;
+  return <OrderSheet />;
+}
+
+function OrderSheet() {
+  const doc = useDoc();
+  const [asking, setAsking] = useState(false);
+  const sheet = useSheet((s) => s.sheet) ?? (doc.tracks.length ? 'tracks' : 'make');
   return (
-    <div className="grid min-w-0 flex-1 grid-rows-[auto_auto_minmax(0,1fr)] gap-4 px-7 py-5">
+    <div className="grid min-w-0 flex-1 grid-rows-[auto_minmax(0,max-content)_auto_minmax(190px,1fr)] gap-3 px-7 py-4">
       <div className="flex items-start justify-between gap-6">
         <FormatSentence />
         <div className="flex shrink-0 gap-2 pt-1">
@@ -27,7 +49,14 @@ export function Brief() {
         </div>
       </div>
       <Deliverables />
-      <TrackRows />
+      <Segments label="Sheet" value={sheet} options={SHEETS} onChange={(s) => useSheet.setState({ sheet: s })} />
+      <div className="flex min-h-0 flex-col" role="region" aria-label={SHEETS.find((s) => s.value === sheet)!.label}>
+        {sheet === 'tracks' && <TrackRows />}
+        {sheet === 'make' && <TrackBuilder />}
+        {sheet === 'work' && <WorkSettings />}
+        {sheet === 'versions' && <Versions />}
+        {sheet === 'templates' && <Templates />}
+      </div>
       <Dialog
         open={asking}
         onClose={() => setAsking(false)}
@@ -37,34 +66,5 @@ export function Brief() {
         <NewSessionForm onMade={() => setAsking(false)} />
       </Dialog>
     </div>
-  );
-}
-
-function OtherSessions() {
-  const [list, setList] = useState<{ id: string; name: string }[]>([]);
-  const here = useSession((s) => s.id);
-  const router = useRouter();
-  return (
-    <DropdownMenu.Root
-      onOpenChange={(open) => open && void ask<{ id: string; name: string }[]>('/api/sessions').then(setList)}
-    >
-      <DropdownMenu.Trigger className="btn">
-        <FolderOpen size={14} /> Open
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content className="pop max-h-[320px] min-w-[220px] overflow-auto p-1" sideOffset={4} align="end">
-          {list.map((s) => (
-            <DropdownMenu.Item
-              key={s.id}
-              className="menu-item"
-              disabled={s.id === here}
-              onSelect={() => router.push(`/s/${s.id}/brief`)}
-            >
-              {s.name}
-            </DropdownMenu.Item>
-          ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
   );
 }

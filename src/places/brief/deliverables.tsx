@@ -1,12 +1,16 @@
 'use client';
+import { GripVertical, Plus, Trash2 } from 'lucide-react';
+import { nanoid } from 'nanoid';
+import { DropdownMenu } from 'radix-ui';
 import { edit, useDoc } from '@/client';
 import { bytesPerSample, DATA_OFFSET, formatOfWord } from '@/core/files';
 import { printName } from '@/core/print';
-import { layoutOf, widthOf } from '@/core/speakers';
+import { bitsOf, limitsOf, tokenFor, WORD_LENGTHS, type Bus, type Deliverable, type SessionDoc } from '@/core/session';
+import { LAYOUTS, layoutOf, widthOf, type LayoutId } from '@/core/speakers';
 import { formatBytes, formatDb } from '@/core/units';
-import type { Deliverable, SessionDoc } from '@/core/session';
-import { StemTag } from '@/parts';
-import { useState } from 'react';
+import { Choice, SortableList, StemTag, TextField } from '@/parts';
+import { LimitsChoice } from './limitsChoice';
+import { NamePattern } from './namePattern';
 
 export function nameOrFault(doc: SessionDoc, d: Deliverable, version = 1): string {
   try {
@@ -17,81 +21,152 @@ export function nameOrFault(doc: SessionDoc, d: Deliverable, version = 1): strin
 }
 
 const bytesOf = (doc: SessionDoc, d: Deliverable): number =>
-  DATA_OFFSET +
-  (doc.range.end - doc.range.start) * widthOf(d.layout) * bytesPerSample(formatOfWord(doc.format.wordLength));
+  DATA_OFFSET + (doc.range.end - doc.range.start) * widthOf(d.layout) * bytesPerSample(formatOfWord(bitsOf(doc, d)));
 
-/** What must be handed over, with the names the files will have. */
+const COLUMNS =
+  'grid grid-cols-[20px_minmax(150px,1fr)_92px_150px_84px_84px_88px_minmax(200px,1.4fr)_72px_24px] items-center gap-x-2';
+
+/** What must be handed over, with the names the files will have; every word of a row can be changed. */
 export function Deliverables() {
   const doc = useDoc();
   const total = doc.deliverables.reduce((sum, d) => sum + bytesOf(doc, d), 0);
   const seconds = (doc.range.end - doc.range.start) / doc.format.sampleRate;
   return (
-    <section aria-label="To hand over">
+    <section aria-label="To hand over" className="flex min-h-0 flex-col">
       <div className="mb-1 flex items-baseline gap-3">
         <h2 className="title">To hand over</h2>
+        <LimitsChoice
+          label="Loudness limits of the job"
+          limits={doc.limits}
+          onChange={(limits) => limits && edit({ type: 'setLimits', limits })}
+        />
         <span className="small text-quiet">
-          {doc.limits.name} · {seconds.toFixed(0)} s · {formatBytes(total)}
+          {seconds.toFixed(0)} s · {formatBytes(total)}
         </span>
         <NamePattern />
+        <AddDeliverable />
       </div>
-      <table className="w-full">
-        <thead>
-          <tr className="small border-b text-left text-quiet">
-            <th className="py-1.5 pl-2 font-[420]">what</th>
-            <th className="font-[420]">layout</th>
-            <th className="pr-4 text-right font-[420]">LUFS</th>
-            <th className="pr-4 text-right font-[420]">dBTP</th>
-            <th className="font-[420]">file name</th>
-            <th className="pr-2 text-right font-[420]">size</th>
-          </tr>
-        </thead>
-        <tbody>
-          {doc.deliverables.map((d) => {
-            const bus = doc.buses.find((b) => b.id === d.bus);
-            const reference = bus?.kind === 'reference';
-            return (
-              <tr key={d.id} className="h-[30px] border-b" data-deliverable={d.id}>
-                <td className="pl-2">
-                  <span className="flex items-center gap-2 font-[560]">
-                    {bus && !reference && <StemTag bus={bus} />}
-                    {reference && d.layout !== bus.layout ? 'Fold-down' : (bus?.name ?? 'missing bus')}
-                  </span>
-                </td>
-                <td className="text-quiet">{layoutOf(d.layout).name}</td>
-                <td className="figure pr-4 text-right">{reference ? formatDb(doc.limits.target) : '–'}</td>
-                <td className="figure pr-4 text-right">{formatDb(doc.limits.truePeak)}</td>
-                <td className="figure text-quiet">{nameOrFault(doc, d)}</td>
-                <td className="figure pr-2 text-right text-quiet">{formatBytes(bytesOf(doc, d))}</td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <div className={`${COLUMNS} small border-b pb-1 text-quiet`}>
+        <span />
+        <span>what</span>
+        <span>layout</span>
+        <span>limits</span>
+        <span className="text-right">LUFS</span>
+        <span className="text-right">dBTP</span>
+        <span>bits</span>
+        <span>file name</span>
+        <span className="text-right">size</span>
+        <span />
+      </div>
+      <SortableList
+        label="Deliverables"
+        className="min-h-0 overflow-y-auto"
+        ids={doc.deliverables.map((d) => d.id)}
+        onOrder={(order) => edit({ type: 'orderDeliverables', order })}
+      >
+        {(id, handle) => <Row deliverable={doc.deliverables.find((d) => d.id === id)!} handle={handle} />}
+      </SortableList>
     </section>
   );
 }
 
-function NamePattern() {
-  const { namePattern } = useDoc();
-  const [typing, setTyping] = useState<string | null>(null);
+function Row({ deliverable: d, handle }: { deliverable: Deliverable; handle: React.HTMLAttributes<HTMLElement> }) {
+  const doc = useDoc();
+  const bus = doc.buses.find((b) => b.id === d.bus);
+  const reference = bus?.kind === 'reference';
+  const what = reference && d.layout !== bus.layout ? 'Fold-down' : (bus?.name ?? 'missing bus');
+  const limits = limitsOf(doc, d);
+  const target = reference || d.limits ? limits.target : null;
+  const set = (part: Omit<Extract<Parameters<typeof edit>[0], { type: 'setDeliverable' }>, 'type' | 'deliverable'>) =>
+    edit({ type: 'setDeliverable', deliverable: d.id, ...part });
   return (
-    <label className="small ml-auto flex items-center gap-2 text-quiet">
-      names
-      <input
-        className="figure w-[46ch] rounded-[4px] border border-transparent bg-transparent px-1.5 py-0.5 text-text hover:border-line focus:border-brass focus:outline-none"
-        title="Tokens: {session} {bus} {layout} {start} {version}"
-        value={typing ?? namePattern}
-        spellCheck={false}
-        onChange={(e) => setTyping(e.target.value)}
-        onBlur={() => {
-          if (typing !== null && typing !== namePattern) edit({ type: 'setSession', namePattern: typing });
-          setTyping(null);
-        }}
-        onKeyDown={(e) => {
-          e.stopPropagation();
-          if (e.key === 'Enter') e.currentTarget.blur();
-        }}
+    <div className={`${COLUMNS} group h-[29px] border-b`} data-deliverable={d.id}>
+      <button {...handle} aria-label={`Move ${what}`} title="Drag, or Space and arrow keys" className="text-quiet/60">
+        <GripVertical size={13} />
+      </button>
+      <span className="flex min-w-0 items-center gap-2 font-[560]">
+        {bus && !reference && <StemTag bus={bus} />}
+        <span className="truncate">{what}</span>
+        <TextField
+          label={`Letters of ${what} in the file name`}
+          value={d.token}
+          className="figure w-[7ch] text-quiet"
+          onChange={(token) => set({ token })}
+        />
+      </span>
+      <Choice
+        label={`Layout of ${what}`}
+        look="bare"
+        value={d.layout}
+        options={LAYOUTS.filter((l) => l.speakers.length <= widthOf(bus?.layout ?? d.layout)).map((l) => ({
+          value: l.id,
+          label: l.name,
+        }))}
+        onChange={(layout: LayoutId) => set({ layout })}
       />
-    </label>
+      <LimitsChoice
+        label={`Limits of ${what}`}
+        limits={d.limits ?? null}
+        onChange={(own) => (own ? set({ limits: own }) : set({ commonLimits: true }))}
+      />
+      <span className="figure text-right">{target === null ? '–' : formatDb(target)}</span>
+      <span className="figure text-right">{formatDb(limits.truePeak)}</span>
+      <Choice
+        label={`Bits of ${what}`}
+        look="bare"
+        className="figure"
+        value={String(bitsOf(doc, d))}
+        options={WORD_LENGTHS.map((w) => ({ value: String(w), label: w === 32 ? '32 float' : String(w) }))}
+        onChange={(w) => set({ wordLength: Number(w) as 16 | 24 | 32 })}
+      />
+      <span className="figure truncate text-quiet">{nameOrFault(doc, d)}</span>
+      <span className="figure text-right text-quiet">{formatBytes(bytesOf(doc, d))}</span>
+      <button
+        aria-label={`Take ${what} ${d.layout} out of the brief`}
+        title="Take it out of the brief; the bus stays"
+        className="text-quiet opacity-0 hover:text-stop focus:opacity-100 group-hover:opacity-100"
+        onClick={() => edit({ type: 'removeDeliverable', deliverable: d.id })}
+      >
+        <Trash2 size={13} />
+      </button>
+    </div>
+  );
+}
+
+/** Every layout of a bus that is not asked yet. */
+const openLayouts = (doc: SessionDoc, bus: Bus): LayoutId[] => {
+  const asked = doc.deliverables.filter((d) => d.bus === bus.id).map((d) => d.layout);
+  return [bus.layout, 'stereo' as const, 'mono' as const].filter(
+    (l, i, all) => all.indexOf(l) === i && !asked.includes(l),
+  );
+};
+
+function AddDeliverable() {
+  const doc = useDoc();
+  const add = (bus: Bus, layout: LayoutId) => {
+    const there = doc.deliverables.find((d) => d.bus === bus.id);
+    const token = there && there.layout !== layout ? there.token : tokenFor(doc, bus.name);
+    edit({ type: 'addDeliverable', id: `print-${nanoid(8)}`, bus: bus.id, layout, token });
+  };
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="btn shrink-0">
+        <Plus size={14} /> Deliverable
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className="pop max-h-[360px] min-w-[230px] overflow-auto p-1" sideOffset={4} align="end">
+          {doc.buses.flatMap((bus) =>
+            openLayouts(doc, bus).map((layout) => (
+              <DropdownMenu.Item key={`${bus.id}-${layout}`} className="menu-item" onSelect={() => add(bus, layout)}>
+                {bus.name}
+                <span className="small ml-auto text-quiet">
+                  {layout === bus.layout ? layoutOf(layout).name : `folded to ${layoutOf(layout).name}`}
+                </span>
+              </DropdownMenu.Item>
+            )),
+          )}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
   );
 }

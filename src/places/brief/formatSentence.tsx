@@ -5,10 +5,15 @@ import { layoutOf, type LayoutId } from '@/core/speakers';
 import { FRAME_RATES, frameRate, type FrameRateId } from '@/core/units';
 import { Choice } from '@/parts';
 import { useState } from 'react';
+import { RateDialog } from './rateDialog';
+import { DefaultDestinations } from './defaultDestinations';
 
 /** The agreed format as a sentence whose words are controls. */
 export function FormatSentence() {
-  const { format } = useDoc();
+  const doc = useDoc();
+  const { format } = doc;
+  const files = Object.keys(doc.media).length;
+  const [asked, setAsked] = useState<number | null>(null);
   const layout = layoutOf(format.layout);
   return (
     <p className="max-w-[1150px] text-[20px] leading-[34px]">
@@ -18,7 +23,7 @@ export function FormatSentence() {
         label="Sample rate"
         value={String(format.sampleRate)}
         options={SAMPLE_RATES.map((r) => ({ value: String(r), label: `${r / 1000} kHz` }))}
-        onChange={(v) => edit({ type: 'setFormat', sampleRate: Number(v) })}
+        onChange={(v) => (files > 0 ? setAsked(Number(v)) : edit({ type: 'setFormat', sampleRate: Number(v) }))}
       />
       ,{' '}
       <Choice
@@ -47,7 +52,9 @@ export function FormatSentence() {
         options={MIX_LAYOUTS.map((l) => ({ value: l, label: layoutOf(l).name }))}
         onChange={(v: LayoutId) => edit({ type: 'setFormat', layout: v })}
       />
-      , in the order <b className="font-[600]">{layout.speakers.map((s) => s.label).join(' ')}</b>.
+      , in the order <b className="font-[600]">{layout.speakers.map((s) => s.label).join(' ')}</b>. New tracks go{' '}
+      <DefaultDestinations />.
+      {asked !== null && asked !== format.sampleRate && <RateDialog to={asked} onClose={() => setAsked(null)} />}
     </p>
   );
 }

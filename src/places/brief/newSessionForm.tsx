@@ -2,7 +2,15 @@
 import { useRouter } from 'next/navigation';
 import { Controller, useForm, type Resolver } from 'react-hook-form';
 import { ask } from '@/client';
-import { EditRefused, MIX_LAYOUTS, NewSession, readAs, SAMPLE_RATES, WORD_LENGTHS } from '@/core/session';
+import {
+  EditRefused,
+  MIX_LAYOUTS,
+  NewSession,
+  readAs,
+  SAMPLE_RATES,
+  WORD_LENGTHS,
+  type SessionDoc,
+} from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { FRAME_RATES } from '@/core/units';
 import { Choice } from '@/parts';
@@ -38,14 +46,32 @@ const START: Fields = {
   layout: '5.1',
 };
 
+const startOf = ({ format }: SessionDoc): Fields => ({
+  ...START,
+  sampleRate: format.sampleRate,
+  wordLength: format.wordLength,
+  frameRate: format.frameRate,
+  startTimecode: format.startTimecode,
+  layout: format.layout,
+});
+
 /** What the client states, before anything is recorded. */
-export function NewSessionForm({ onMade }: { onMade?: () => void }) {
+export function NewSessionForm({
+  onMade,
+  template,
+}: {
+  onMade?: () => void;
+  template?: { id: string; doc: SessionDoc };
+}) {
   const router = useRouter();
-  const form = useForm<Fields>({ resolver, defaultValues: START });
+  const form = useForm<Fields>({ resolver, defaultValues: template ? startOf(template.doc) : START });
   const { errors, isSubmitting } = form.formState;
   const submit = form.handleSubmit(async (values) => {
     try {
-      const { id } = await ask<{ id: string }>('/api/sessions', values);
+      const { id } = await ask<{ id: string }>(
+        '/api/sessions',
+        template ? { ...values, template: template.id } : values,
+      );
       onMade?.();
       router.push(`/s/${id}/brief`);
     } catch (error) {

@@ -1,96 +1,137 @@
 'use client';
-import { Plus, Trash2 } from 'lucide-react';
+import { CopyPlus, GripVertical, Trash2 } from 'lucide-react';
 import { nanoid } from 'nanoid';
 import { useState } from 'react';
 import { edit, useDoc } from '@/client';
-import { stemsOf, stemOfTrack } from '@/core/session';
-import { layoutOf, type LayoutId } from '@/core/speakers';
-import { Choice, StemTag } from '@/parts';
+import { listOfNames, stemOfTrack, type Track } from '@/core/session';
+import { layoutOf } from '@/core/speakers';
+import { Choice, Dialog, SortableList, StemTag, TextField } from '@/parts';
 
-const WIDTHS: LayoutId[] = ['mono', 'stereo', 'lcr', 'quad', '5.0', '5.1', '7.1'];
-
-/** The session's tracks, and a row that makes a new one: named before anything is recorded. */
+/** The session's tracks in their order: named before anything is recorded, since files inherit the names. */
 export function TrackRows() {
   const doc = useDoc();
+  const [repeating, setRepeating] = useState<Track | null>(null);
   return (
-    <section aria-label="Tracks" className="flex min-h-0 flex-col">
-      <div className="mb-1 flex items-baseline gap-3">
-        <h2 className="title">Tracks</h2>
-        <span className="small text-quiet">
-          {doc.tracks.length === 0 ? 'none yet: name the first below' : 'files inherit their names'}
-        </span>
-      </div>
-      <NewTrackRow />
-      <ol className="mt-2 grid min-h-0 grid-cols-3 gap-x-8 overflow-y-auto">
-        {doc.tracks.map((t, i) => {
+    <>
+      {doc.tracks.length === 0 && (
+        <p className="small text-quiet">
+          No tracks yet. Make them in one go beside this list, then line up microphones.
+        </p>
+      )}
+      <SortableList
+        label="Tracks"
+        className="min-h-0 flex-1 overflow-y-auto"
+        ids={doc.tracks.map((t) => t.id)}
+        onOrder={(order) => edit({ type: 'orderTracks', order })}
+      >
+        {(id, handle) => {
+          const t = doc.tracks.find((x) => x.id === id)!;
           const stem = stemOfTrack(doc, t.destination);
           return (
-            <li key={t.id} className="group flex h-[27px] items-center gap-2 border-b">
-              <span className="figure w-[2.5ch] text-right text-quiet">{i + 1}</span>
-              <span className="truncate font-[540]">{t.name}</span>
+            <div className="group grid h-[28px] grid-cols-[20px_3ch_minmax(140px,300px)_70px_90px_90px_minmax(60px,1fr)_auto_20px_20px] items-center gap-2 border-b">
+              <button
+                {...handle}
+                aria-label={`Move ${t.name}`}
+                title="Drag, or Space and arrow keys"
+                className="text-quiet/60"
+              >
+                <GripVertical size={13} />
+              </button>
+              <span className="figure text-right text-quiet">{doc.tracks.indexOf(t) + 1}</span>
+              <TextField
+                label={`Name of ${t.name}`}
+                value={t.name}
+                maxLength={60}
+                className="font-[540]"
+                onChange={(name) => edit({ type: 'setTrack', track: t.id, name })}
+              />
               <span className="small text-quiet">{layoutOf(t.layout).name}</span>
+              <Choice
+                label={`Anchor of ${t.name}`}
+                look="bare"
+                className="small"
+                value={t.anchor}
+                options={[
+                  { value: 'time', label: 'fixed time', note: 'clips keep their time' },
+                  { value: 'music', label: 'musical', note: 'clips follow the tempo map' },
+                ]}
+                onChange={(anchor) => edit({ type: 'setTrack', track: t.id, anchor })}
+              />
+              <label
+                className="small flex items-center gap-1.5 text-quiet"
+                title="Steps back by itself while something is recorded"
+              >
+                <input
+                  type="checkbox"
+                  className="accent-(--brass)"
+                  checked={t.guide}
+                  onChange={(e) => edit({ type: 'setTrack', track: t.id, guide: e.target.checked })}
+                />
+                guide
+              </label>
+              <span />
+              {stem ? <StemTag bus={stem} /> : <span className="small text-warn">no stem</span>}
+              <button
+                aria-label={`Repeat ${t.name} for other scripts`}
+                title="Repeat it with chain and routing for other scripts"
+                className="text-quiet opacity-0 hover:text-brass focus:opacity-100 group-hover:opacity-100"
+                onClick={() => setRepeating(t)}
+              >
+                <CopyPlus size={13} />
+              </button>
               <button
                 aria-label={`Remove ${t.name}`}
                 title="Remove the track; its files stay"
-                className="ml-auto text-quiet opacity-0 hover:text-stop focus:opacity-100 group-hover:opacity-100"
+                className="text-quiet opacity-0 hover:text-stop focus:opacity-100 group-hover:opacity-100"
                 onClick={() => edit({ type: 'removeTrack', track: t.id })}
               >
                 <Trash2 size={13} />
               </button>
-              {stem ? <StemTag bus={stem} /> : <span className="small text-warn">no stem</span>}
-            </li>
+            </div>
           );
-        })}
-      </ol>
-    </section>
+        }}
+      </SortableList>
+      {repeating && <RepeatDialog track={repeating} onClose={() => setRepeating(null)} />}
+    </>
   );
 }
 
-function NewTrackRow() {
-  const doc = useDoc();
-  const [name, setName] = useState('');
-  const [layout, setLayout] = useState<LayoutId>('mono');
-  const stems = stemsOf(doc);
-  const [to, setTo] = useState(stems[0]?.id ?? 'none');
-  const add = () => {
-    const id = `track-${nanoid(8)}`;
-    if (edit({ type: 'addTrack', id, name: name.trim() || 'unnamed', layout, destination: to === 'none' ? null : to }))
-      setName('');
-  };
+function RepeatDialog({ track, onClose }: { track: Track; onClose: () => void }) {
+  const [text, setText] = useState('');
+  const names = listOfNames(text);
   return (
-    <form
-      className="flex items-center gap-2"
-      onSubmit={(e) => {
-        e.preventDefault();
-        add();
-      }}
+    <Dialog
+      open
+      onClose={onClose}
+      title={`Repeat ${track.name} for each script`}
+      note="The same line, chain, place and destination, without clips and takes. One name a line."
     >
-      <input
-        aria-label="Name of the new track"
-        className="field w-[220px]!"
-        placeholder="Name, such as Narrator"
-        value={name}
-        maxLength={60}
-        onChange={(e) => setName(e.target.value)}
+      <textarea
+        autoFocus
+        aria-label="Names of the scripts"
+        className="field h-[140px] w-full resize-none"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        onKeyDown={(e) => e.stopPropagation()}
       />
-      <Choice
-        label="Width of the new track"
-        value={layout}
-        options={WIDTHS.map((w) => ({ value: w, label: layoutOf(w).name }))}
-        onChange={setLayout}
-        className="w-[110px]!"
-      />
-      <span className="text-quiet">→</span>
-      <Choice
-        label="Destination of the new track"
-        value={to}
-        options={[...stems.map((s) => ({ value: s.id, label: s.name })), { value: 'none', label: 'nowhere yet' }]}
-        onChange={setTo}
-        className="w-[150px]!"
-      />
-      <button className="btn" disabled={!name.trim()}>
-        <Plus size={14} /> Add track
-      </button>
-    </form>
+      <div className="mt-3 flex justify-end">
+        <button
+          className="btn btn-main"
+          disabled={names.length === 0}
+          onClick={() => {
+            if (
+              edit({
+                type: 'repeatTrack',
+                track: track.id,
+                as: names.map((name) => ({ id: `track-${nanoid(8)}`, name })),
+              })
+            )
+              onClose();
+          }}
+        >
+          Repeat {names.length} {names.length === 1 ? 'time' : 'times'}
+        </button>
+      </div>
+    </Dialog>
   );
 }

@@ -1,7 +1,8 @@
 'use client';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useEffect, type ReactNode } from 'react';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { useEffect, useState, type ReactNode } from 'react';
 import { Toaster } from 'sonner';
 import { deliverLeftTakes, openSession, refreshDevices, useScheme, useSession } from '@/client';
 import { shareNonce, TipProvider } from '@/parts';
@@ -18,6 +19,7 @@ export function Frame({ session, children }: { session: string; children: ReactN
   const missing = useSession((s) => s.missing);
   const scheme = useScheme((s) => s.scheme);
   const router = useRouter();
+  const [queries] = useState(() => new QueryClient());
   useEffect(() => {
     shareNonce();
     void openSession(session);
@@ -44,30 +46,32 @@ export function Frame({ session, children }: { session: string; children: ReactN
       </Notice>
     );
   return (
-    <TipProvider>
-      <div className="grid h-screen min-w-[1100px] grid-rows-[48px_minmax(0,1fr)_61px]">
-        <TopBar session={session} />
-        <main className="flex min-h-0">{children}</main>
-        <RollBar />
-      </div>
-      <GlobalKeys session={session} />
-      <CommandSearch session={session} />
-      <KeysSheet />
-      <RollQuestion />
-      <Toaster
-        theme={scheme === 'up' ? 'light' : 'dark'}
-        position="bottom-center"
-        offset={76}
-        toastOptions={{
-          style: {
-            background: 'var(--raised)',
-            color: 'var(--text)',
-            border: '1px solid var(--line)',
-            fontFamily: 'var(--font-sans)',
-          },
-        }}
-      />
-    </TipProvider>
+    <QueryClientProvider client={queries}>
+      <TipProvider>
+        <div className="grid h-screen min-w-[1100px] grid-rows-[48px_minmax(0,1fr)_61px]">
+          <TopBar session={session} />
+          <main className="flex min-h-0">{children}</main>
+          <RollBar />
+        </div>
+        <GlobalKeys session={session} />
+        <CommandSearch session={session} />
+        <KeysSheet />
+        <RollQuestion />
+        <Toaster
+          theme={scheme === 'up' ? 'light' : 'dark'}
+          position="bottom-center"
+          offset={76}
+          toastOptions={{
+            style: {
+              background: 'var(--raised)',
+              color: 'var(--text)',
+              border: '1px solid var(--line)',
+              fontFamily: 'var(--font-sans)',
+            },
+          }}
+        />
+      </TipProvider>
+    </QueryClientProvider>
   );
 }
 

@@ -58,9 +58,10 @@ const LineBox = memo(function LineBox({ data }: NodeProps<LineNode>) {
 });
 
 const HEARING: { value: InputHearing; label: string }[] = [
+  { value: 'always', label: 'always' },
   { value: 'never', label: 'never' },
   { value: 'armed', label: 'while armed' },
-  { value: 'rolling', label: 'while recording' },
+  { value: 'rolling', label: 'while rolling' },
 ];
 
 const TrackBox = memo(function TrackBox({ data: { track } }: NodeProps<TrackNode>) {

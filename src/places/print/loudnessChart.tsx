@@ -20,6 +20,7 @@ export function LoudnessChart({ print }: { print: PrintFacts }) {
       const style = getComputedStyle(document.documentElement);
       const colour = (name: string) => style.getPropertyValue(`--${name}`).trim();
       const { sampleRate } = doc.format;
+      const targetBand = doc.limits.target;
       const seconds = (print.end - print.start) / sampleRate;
       const trace = (name: string, values: number[], first: number, width: number, c: string) => ({
         type: 'scatter',
@@ -53,19 +54,22 @@ export function LoudnessChart({ print }: { print: PrintFacts }) {
             fixedrange: true,
           },
           yaxis: { range: [-48, -8], gridcolor: colour('line'), zeroline: false, fixedrange: true, dtick: 10 },
-          shapes: [
-            {
-              type: 'rect',
-              xref: 'paper',
-              x0: 0,
-              x1: 1,
-              y0: doc.limits.target - doc.limits.tolerance,
-              y1: doc.limits.target + doc.limits.tolerance,
-              fillcolor: colour('fine'),
-              opacity: 0.35,
-              line: { width: 0 },
-            },
-          ],
+          shapes:
+            targetBand === null
+              ? []
+              : [
+                  {
+                    type: 'rect',
+                    xref: 'paper',
+                    x0: 0,
+                    x1: 1,
+                    y0: targetBand - doc.limits.tolerance,
+                    y1: targetBand + doc.limits.tolerance,
+                    fillcolor: colour('fine'),
+                    opacity: 0.35,
+                    line: { width: 0 },
+                  },
+                ],
         },
         { displayModeBar: false, responsive: true },
       );

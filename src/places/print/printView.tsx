@@ -129,7 +129,9 @@ export function PrintView() {
           <div>
             <dt>Loudness</dt>
             <dd>
-              {formatDb(doc.limits.target)} ±{doc.limits.tolerance} LUFS
+              {doc.limits.target === null
+                ? 'none asked'
+                : `${formatDb(doc.limits.target)} ±${doc.limits.tolerance} LUFS`}
             </dd>
           </div>
           <div>

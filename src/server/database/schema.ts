@@ -1,4 +1,4 @@
-import { index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
+import { boolean, index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
 import type { Patch, SessionDoc, Stage } from '@/core/session';
 import type { Proof } from '@/core/print';
 
@@ -29,6 +29,41 @@ export const edits = pgTable(
   },
   (t) => [primaryKey({ columns: [t.session, t.revision] }), index('edits_by_id').on(t.session, t.editId)],
 );
+
+/** Copies of a session's state: by name, or made by themselves before a risky step. */
+export const versions = pgTable('versions', {
+  id: text('id').primaryKey(),
+  session: text('session')
+    .notNull()
+    .references(() => sessions.id, { onDelete: 'cascade' }),
+  name: text('name').notNull(),
+  automatic: boolean('automatic').notNull(),
+  revision: integer('revision').notNull(),
+  doc: jsonb('doc').$type<SessionDoc>().notNull(),
+  at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
+});
+
+/** Set-ups to begin with; their files, if any, are in a folder of their own. */
+export const templates = pgTable('templates', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  category: text('category').notNull(),
+  doc: jsonb('doc').$type<SessionDoc>().notNull(),
+  /** File names by media id. */
+  files: jsonb('files').$type<Record<string, string>>().notNull(),
+  at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
+});
+
+/** Settings of a stage or a whole chain under a name of the user's. */
+export const presets = pgTable('presets', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  category: text('category').notNull(),
+  /** Type of the stage; null: a whole chain. */
+  stage: text('stage'),
+  chain: jsonb('chain').$type<Stage[]>().notNull(),
+  at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
+});
 
 export const media = pgTable('media', {
   id: text('id').primaryKey(),

@@ -45,6 +45,11 @@ export async function runPrint(
   await mkdir(out, { recursive: true });
   const handles = new Map<string, FileHandle>();
   const names = new Map(doc.deliverables.map((d) => [d.id, printName(doc, d, range.start, job.version)]));
+  const twice = [...names].find(([id, name]) => [...names].some(([o, n]) => o !== id && n === name));
+  if (twice)
+    throw new Error(
+      `Two files of this print would be called ${twice[1]}; nothing was printed. Change the name pattern or the letters of one in the brief.`,
+    );
   const made: string[] = [];
   try {
     for (const d of doc.deliverables) {
@@ -74,6 +79,7 @@ export async function runPrint(
           sessionFileHeader(doc, {
             description: `${doc.name}, ${busName(doc, d.bus)}`,
             layout: d.layout,
+            wordLength: d.wordLength,
             start: range.start,
             frames: file.frames,
             measured,

@@ -1,5 +1,5 @@
 import type { Proof } from '@/core/print';
-import type { SessionDoc } from '@/core/session';
+import { loudnessText, type SessionDoc } from '@/core/session';
 import { formatDb, formatDuration } from '@/core/units';
 
 /** The proof as plain text that a client can read. */
@@ -28,7 +28,7 @@ export function reportText(doc: SessionDoc, proof: Proof, version: number): stri
     : ['Stems and reference were not both printed; no sum was made.'];
   return [
     `${doc.name}, print ${version}`,
-    `Made ${proof.made} with Wide Room. Asked: ${doc.limits.name}, ${formatDb(doc.limits.target)} LUFS ±${doc.limits.tolerance}, at most ${formatDb(doc.limits.truePeak)} dBTP.`,
+    `Made ${proof.made} with Wide Room. Asked: ${loudnessText(doc.limits)}, at most ${formatDb(doc.limits.truePeak)} dBTP.`,
     '',
     ...rows,
     '',

@@ -1,2 +1,3 @@
 export * from './store';
+export * from './versions';
 export * from './events';

@@ -1,6 +1,15 @@
 import { and, asc, desc, eq, gt } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
-import { applyEdit, patchDoc, readEdit, type EditJson, type Patch, type SessionDoc } from '@/core/session';
+import {
+  applyEdit,
+  patchBetween,
+  patchDoc,
+  readEdit,
+  upgradeDoc,
+  type EditJson,
+  type Patch,
+  type SessionDoc,
+} from '@/core/session';
 import { db, tables } from '../database';
 import { Refused } from '../http';
 import { shared } from '../shared';
@@ -35,14 +44,15 @@ export async function listSessions(): Promise<{ id: string; name: string; format
   return rows.map((r) => ({ id: r.id, name: r.doc.name, format: r.doc.format }));
 }
 
-async function load(id: string) {
+/** The stored session, at the present release's form. */
+export async function loadSession(id: string) {
   const [row] = await (await db()).select().from(tables.sessions).where(eq(tables.sessions.id, id));
   if (!row)
     throw new Refused(
       404,
       `There is no session "${id}". It may have been removed; the list of sessions shows what is there.`,
     );
-  return row;
+  return { ...row, doc: upgradeDoc(row.doc) };
 }
 
 async function historyOf(session: string) {
@@ -60,7 +70,7 @@ async function historyOf(session: string) {
 }
 
 export async function openSession(id: string): Promise<OpenSession> {
-  const row = await load(id);
+  const row = await loadSession(id);
   const { undoLabel, redoLabel } = await historyOf(id);
   return { id, revision: row.revision, doc: row.doc, undo: undoLabel, redo: redoLabel };
 }
@@ -76,6 +86,15 @@ export async function changesSince(
     .from(e)
     .where(and(eq(e.session, session), gt(e.revision, revision)))
     .orderBy(asc(e.revision));
+}
+
+// A step that is hard to see through leaves a version behind, beside the undo.
+async function keepBefore(session: string, revision: number, doc: SessionDoc, label: string): Promise<void> {
+  await (
+    await db()
+  )
+    .insert(tables.versions)
+    .values({ id: nanoid(10), session, name: `before: ${label}`, automatic: true, revision, doc });
 }
 
 interface Row {
@@ -114,7 +133,7 @@ async function store(session: string, revision: number, doc: SessionDoc, row: Ro
  */
 export function edit(session: string, editId: string, jsons: readonly unknown[]): Promise<{ revision: number }> {
   return inTurn(session, async () => {
-    const row = await load(session);
+    const row = await loadSession(session);
     const e = tables.edits;
     const [known] = await (
       await db()
@@ -135,12 +154,34 @@ export function edit(session: string, editId: string, jsons: readonly unknown[])
       inverse.unshift(...change.inverse);
     }
     if (patches.length === 0) return { revision: row.revision };
+    const risk = list.find((one) => one.risky);
+    if (risk) await keepBefore(session, row.revision, row.doc, risk.label);
     const kind = list.every((one) => one.aside) ? 'aside' : 'edit';
     return store(session, row.revision + 1, doc, {
       kind,
       editId,
       label: list[0]!.label,
       edits: [...jsons],
+      patches,
+      inverse,
+    });
+  });
+}
+
+/** Puts a whole new document in the place of the present one, as one change that can be undone. */
+export function replaceDoc(
+  session: string,
+  label: string,
+  next: (now: SessionDoc) => SessionDoc,
+): Promise<ChangeEvent> {
+  return inTurn(session, async () => {
+    const row = await loadSession(session);
+    const { doc, patches, inverse } = patchBetween(row.doc, next(row.doc));
+    return store(session, row.revision + 1, doc, {
+      kind: 'edit',
+      editId: nanoid(),
+      label,
+      edits: [],
       patches,
       inverse,
     });
@@ -154,7 +195,7 @@ export const serverEdit = (session: string, one: EditJson): Promise<{ revision: 
 /** Takes the last change back, or forward again. */
 export function travel(session: string, direction: 'undo' | 'redo'): Promise<ChangeEvent> {
   return inTurn(session, async () => {
-    const row = await load(session);
+    const row = await loadSession(session);
     const history = await historyOf(session);
     const revision = history[direction].at(-1);
     if (revision === undefined)

@@ -17,6 +17,11 @@ export abstract class Edit {
     return false;
   }
 
+  /** Hard to see through: the server keeps a version of what was before. */
+  get risky(): boolean {
+    return false;
+  }
+
   /** Changes the draft in place; throws EditRefused before changing anything that cannot be. */
   abstract apply(doc: SessionDoc): void;
 }

@@ -23,6 +23,10 @@ export class SetFormat extends Edit {
     return 'change format';
   }
 
+  override get risky() {
+    return this.layout !== undefined || this.frameRate !== undefined;
+  }
+
   apply(doc: SessionDoc): void {
     const now = doc.format;
     const files = Object.keys(doc.media).length;
@@ -50,7 +54,8 @@ export class SetFormat extends Edit {
     if (this.layout !== undefined && this.layout !== now.layout) {
       doc.format.layout = this.layout;
       for (const bus of doc.buses) bus.layout = this.layout;
-      for (const d of doc.deliverables) d.layout = this.layout;
+      // Fold-downs keep the layout that was asked for them.
+      for (const d of doc.deliverables) if (d.layout === now.layout) d.layout = this.layout;
     }
   }
 }

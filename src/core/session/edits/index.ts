@@ -1,15 +1,20 @@
 import { EditRefused } from '../document';
 import * as clips from './clips';
+import * as deliverables from './deliverables';
 import { Edit, readAs, type EditClass } from './edit';
 import * as format from './format';
 import * as lines from './lines';
 import * as routing from './routing';
+import * as settings from './settings';
 import * as stages from './stages';
+import * as trackRows from './trackRows';
 import * as tracks from './tracks';
 
 /** Every edit by its name. Adding one is one class and one line here. */
 const EDITS = {
   addTrack: tracks.AddTrack,
+  addTracks: trackRows.AddTracks,
+  repeatTrack: trackRows.RepeatTrack,
   removeTrack: tracks.RemoveTrack,
   setTrack: tracks.SetTrack,
   placeTrack: tracks.PlaceTrack,
@@ -17,6 +22,8 @@ const EDITS = {
   patch: tracks.Patch,
   addLine: lines.AddLine,
   nameLine: lines.NameLine,
+  setLine: lines.SetLine,
+  nameTracksByLines: lines.NameTracksByLines,
   sendTracks: routing.SendTracks,
   sendBus: routing.SendBus,
   addStem: routing.AddStem,
@@ -36,6 +43,14 @@ const EDITS = {
   removeClip: clips.RemoveClip,
   addTake: clips.AddTake,
   lengthenTake: clips.LengthenTake,
+  addDeliverable: deliverables.AddDeliverable,
+  setDeliverable: deliverables.SetDeliverable,
+  removeDeliverable: deliverables.RemoveDeliverable,
+  orderDeliverables: deliverables.OrderDeliverables,
+  setLimits: deliverables.SetLimits,
+  setWork: settings.SetWork,
+  setDefaultDestination: settings.SetDefaultDestination,
+  setTempo: settings.SetTempo,
   setFormat: format.SetFormat,
   setSession: format.SetSession,
   setRange: format.SetRange,
@@ -45,7 +60,7 @@ export type EditName = keyof typeof EDITS;
 
 type Members<T> = Omit<
   { [K in keyof T as T[K] extends (...args: never[]) => unknown ? never : K]: T[K] },
-  'type' | 'label' | 'aside'
+  'type' | 'label' | 'aside' | 'risky'
 >;
 
 /** An edit as plain JSON: its name and members. */
@@ -62,3 +77,5 @@ export function readEdit(json: unknown): Edit {
 
 export { Edit, readAs };
 export { SAMPLE_RATES, WORD_LENGTHS, MIX_LAYOUTS } from './format';
+export { tokenFor } from './trackRows';
+export { commonName } from './lines';

@@ -92,6 +92,10 @@ export class RemoveBus extends Edit {
     return 'remove bus';
   }
 
+  override get risky() {
+    return true;
+  }
+
   apply(doc: SessionDoc): void {
     const bus = busOf(doc, this.bus);
     if (bus.kind === 'reference') throw new EditRefused('The reference stays: it is what the stems must add up to.');

@@ -15,7 +15,7 @@ import {
 } from 'class-validator';
 import { LAYOUTS, widthOf, type LayoutId } from '@/core/speakers';
 import { newTrack } from '../create';
-import { EditRefused, trackOf, type InputHearing, type SessionDoc } from '../document';
+import { EditRefused, trackOf, type Anchor, type InputHearing, type SessionDoc } from '../document';
 import { Edit, IsId } from './edit';
 
 const LAYOUT_IDS = LAYOUTS.map((l) => l.id);
@@ -44,6 +44,10 @@ export class RemoveTrack extends Edit {
     return 'remove track';
   }
 
+  override get risky() {
+    return true;
+  }
+
   apply(doc: SessionDoc): void {
     trackOf(doc, this.track);
     doc.tracks = doc.tracks.filter((t) => t.id !== this.track);
@@ -58,10 +62,14 @@ export class SetTrack extends Edit {
   @IsOptional() @IsBoolean() muted?: boolean;
   @IsOptional() @IsBoolean() soloed?: boolean;
   @IsOptional() @IsBoolean() armed?: boolean;
-  @IsOptional() @IsIn(['never', 'armed', 'rolling']) hearing?: InputHearing;
+  @IsOptional() @IsIn(['always', 'never', 'armed', 'rolling']) hearing?: InputHearing;
+  @IsOptional() @IsIn(['time', 'music']) anchor?: Anchor;
+  @IsOptional() @IsBoolean() guide?: boolean;
 
   get label() {
-    const what = (['name', 'level', 'muted', 'soloed', 'armed', 'hearing'] as const).find((k) => this[k] !== undefined);
+    const what = (['name', 'level', 'muted', 'soloed', 'armed', 'hearing', 'anchor', 'guide'] as const).find(
+      (k) => this[k] !== undefined,
+    );
     return `set track ${what ?? ''}`.trim();
   }
 
@@ -73,6 +81,8 @@ export class SetTrack extends Edit {
     if (this.soloed !== undefined) track.soloed = this.soloed;
     if (this.armed !== undefined) track.armed = this.armed;
     if (this.hearing !== undefined) track.hearing = this.hearing;
+    if (this.anchor !== undefined) track.anchor = this.anchor;
+    if (this.guide !== undefined) track.guide = this.guide;
   }
 }
 

@@ -1,0 +1,90 @@
+import { printName } from '@/core/print';
+import { MONITOR, pathFrom, referenceOf, tokenFor, type SessionDoc } from '@/core/session';
+import { layoutOf, type LayoutId } from '@/core/speakers';
+import type { Check } from './check';
+
+/** What is wrong with the order itself: files that would share a name, new tracks that would pass by the reference. */
+export function briefCheck(doc: SessionDoc): Check[] {
+  return [...names(doc), ...missingBuses(doc), ...defaults(doc)];
+}
+
+function names(doc: SessionDoc): Check[] {
+  const seen = new Map<string, string>();
+  const found: Check[] = [];
+  for (const d of doc.deliverables) {
+    let name: string;
+    try {
+      name = printName(doc, d, doc.range.start, 1);
+    } catch (error) {
+      return [
+        {
+          id: 'name-pattern',
+          grade: 'stop',
+          place: 'brief',
+          about: [],
+          title: 'The name pattern cannot be read',
+          why: `${(error as Error).message}.`,
+          mends: [],
+        },
+      ];
+    }
+    const twin = seen.get(name.toLowerCase());
+    if (twin === undefined) {
+      seen.set(name.toLowerCase(), d.id);
+      continue;
+    }
+    const token = tokenFor(doc, `${d.token}${layoutOf(d.layout).code}`);
+    found.push({
+      id: `same-name/${d.id}`,
+      grade: 'stop',
+      place: 'brief',
+      about: [d.bus],
+      title: `Two files would be called ${name}`,
+      why: 'A print never overwrites a file, so it would not begin.',
+      mends: [
+        { label: `Call one ${token}`, edits: [{ type: 'setDeliverable', deliverable: d.id, token }] },
+        { label: 'Ask it only once', edits: [{ type: 'removeDeliverable', deliverable: d.id }] },
+      ],
+    });
+  }
+  return found;
+}
+
+const missingBuses = (doc: SessionDoc): Check[] =>
+  doc.deliverables
+    .filter((d) => !doc.buses.some((b) => b.id === d.bus))
+    .map((d) => ({
+      id: `no-bus/${d.id}`,
+      grade: 'stop' as const,
+      place: 'brief' as const,
+      about: [],
+      title: `The bus of ${d.token} is gone`,
+      why: 'The file cannot be printed.',
+      mends: [
+        {
+          label: 'Take it out of the brief',
+          edits: [{ type: 'removeDeliverable' as const, deliverable: d.id }],
+        },
+      ],
+    }));
+
+function defaults(doc: SessionDoc): Check[] {
+  const reference = referenceOf(doc);
+  if (!reference) return [];
+  return (Object.entries(doc.destinations) as [LayoutId, string][])
+    .filter(([, to]) => to === MONITOR || !pathFrom(doc, to).some((b) => b.id === reference.id))
+    .map(([layout]) => ({
+      id: `default/${layout}`,
+      grade: 'warn' as const,
+      place: 'brief' as const,
+      about: [],
+      title: `New ${layoutOf(layout).name} tracks would pass by ${reference.name}`,
+      why: 'They would be heard, but no printed file would contain them, and no limiter would hold them.',
+      mends: [
+        {
+          label: 'No default for this width',
+          edits: [{ type: 'setDefaultDestination' as const, layout, destination: null }],
+        },
+      ],
+    }));
+}

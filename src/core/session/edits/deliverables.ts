@@ -1,0 +1,147 @@
+import { Type } from 'class-transformer';
+import {
+  ArrayNotEmpty,
+  IsArray,
+  IsIn,
+  IsNumber,
+  IsOptional,
+  IsString,
+  Length,
+  Matches,
+  Max,
+  Min,
+  ValidateNested,
+} from 'class-validator';
+import { LAYOUTS, type LayoutId } from '@/core/speakers';
+import {
+  busOf,
+  deliverableOf,
+  EditRefused,
+  type Deliverable,
+  type LoudnessLimits,
+  type SessionDoc,
+  type WordLength,
+} from '../document';
+import { Edit, IsId } from './edit';
+import { WORD_LENGTHS } from './format';
+
+const IsToken = (): PropertyDecorator =>
+  Matches(/^[A-Za-z0-9-]{1,12}$/, {
+    message: 'token must be 1 to 12 letters, digits or hyphens: it stands in the file name',
+  });
+
+export class LimitsRef {
+  @IsString() @Length(1, 40) name!: string;
+  @IsOptional() @IsNumber() @Min(-60) @Max(0) target!: number | null;
+  @IsNumber() @Min(0) @Max(10) tolerance!: number;
+  @IsNumber() @Min(-20) @Max(0) truePeak!: number;
+}
+
+const plain = (l: LimitsRef): LoudnessLimits => ({
+  name: l.name,
+  target: l.target ?? null,
+  tolerance: l.tolerance,
+  truePeak: l.truePeak,
+});
+
+// Token and layout are what tells two files of one print apart.
+function checkUnique(doc: SessionDoc, d: Deliverable): void {
+  const twin = doc.deliverables.find(
+    (o) => o.id !== d.id && o.token.toLowerCase() === d.token.toLowerCase() && o.layout === d.layout,
+  );
+  if (twin)
+    throw new EditRefused(
+      `Two files would have the same name: "${d.token}" in ${d.layout} is asked already. Choose other letters or another layout; nothing was changed.`,
+    );
+}
+
+export class AddDeliverable extends Edit {
+  @IsId() id!: string;
+  @IsId() bus!: string;
+  @IsIn(LAYOUTS.map((l) => l.id)) layout!: LayoutId;
+  @IsToken() token!: string;
+
+  get label() {
+    return 'ask one more file';
+  }
+
+  apply(doc: SessionDoc): void {
+    busOf(doc, this.bus);
+    if (doc.deliverables.some((d) => d.id === this.id))
+      throw new EditRefused(`A deliverable "${this.id}" is there already.`);
+    const made: Deliverable = { id: this.id, bus: this.bus, layout: this.layout, token: this.token };
+    checkUnique(doc, made);
+    const last = doc.deliverables.findLastIndex((d) => d.bus === this.bus);
+    doc.deliverables.splice(last < 0 ? doc.deliverables.length : last + 1, 0, made);
+  }
+}
+
+export class SetDeliverable extends Edit {
+  @IsId() deliverable!: string;
+  @IsOptional() @IsId() bus?: string;
+  @IsOptional() @IsIn(LAYOUTS.map((l) => l.id)) layout?: LayoutId;
+  @IsOptional() @IsToken() token?: string;
+  /** 0: as the session. */
+  @IsOptional() @IsIn([0, ...WORD_LENGTHS]) wordLength?: WordLength | 0;
+  @IsOptional() @ValidateNested() @Type(() => LimitsRef) limits?: LimitsRef;
+  /** Back to the session's limits. */
+  @IsOptional() @IsIn([true]) commonLimits?: true;
+
+  get label() {
+    return 'change deliverable';
+  }
+
+  apply(doc: SessionDoc): void {
+    const d = deliverableOf(doc, this.deliverable);
+    if (this.bus !== undefined) busOf(doc, this.bus);
+    checkUnique(doc, { ...d, layout: this.layout ?? d.layout, token: this.token ?? d.token });
+    if (this.bus !== undefined) d.bus = this.bus;
+    if (this.layout !== undefined) d.layout = this.layout;
+    if (this.token !== undefined) d.token = this.token;
+    if (this.wordLength === 0 || this.wordLength === doc.format.wordLength) delete d.wordLength;
+    else if (this.wordLength !== undefined) d.wordLength = this.wordLength;
+    if (this.commonLimits) delete d.limits;
+    else if (this.limits) d.limits = plain(this.limits);
+  }
+}
+
+export class RemoveDeliverable extends Edit {
+  @IsId() deliverable!: string;
+
+  get label() {
+    return 'take file out of the brief';
+  }
+
+  apply(doc: SessionDoc): void {
+    deliverableOf(doc, this.deliverable);
+    doc.deliverables = doc.deliverables.filter((d) => d.id !== this.deliverable);
+  }
+}
+
+export class OrderDeliverables extends Edit {
+  @IsArray() @ArrayNotEmpty() @IsString({ each: true }) order!: string[];
+
+  get label() {
+    return 'reorder deliverables';
+  }
+
+  apply(doc: SessionDoc): void {
+    const sorted = this.order.map((id) => deliverableOf(doc, id));
+    if (new Set(this.order).size !== doc.deliverables.length)
+      throw new EditRefused('The new order must name every deliverable once.');
+    doc.deliverables = sorted;
+  }
+}
+
+/** Loudness and peaks that the whole job is held to. */
+export class SetLimits extends Edit {
+  @ValidateNested() @Type(() => LimitsRef) limits!: LimitsRef;
+
+  get label() {
+    return 'change loudness limits';
+  }
+
+  apply(doc: SessionDoc): void {
+    doc.limits = plain(this.limits);
+  }
+}

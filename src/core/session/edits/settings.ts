@@ -1,0 +1,101 @@
+import { Type } from 'class-transformer';
+import {
+  ArrayNotEmpty,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsOptional,
+  Max,
+  Min,
+  ValidateNested,
+} from 'class-validator';
+import { LAYOUTS, type LayoutId } from '@/core/speakers';
+import { TempoMap } from '@/core/units';
+import { busOf, EditRefused, MONITOR, type Click, type SessionDoc, type Settings } from '../document';
+import { carryMusic } from '../anchors';
+import { Edit, IsId } from './edit';
+
+/** Click, count-in, guides and buffer. */
+export class SetWork extends Edit {
+  @IsOptional() @IsIn(['never', 'recording', 'always']) click?: Click['when'];
+  @IsOptional() @IsIn(['tick', 'wood', 'tone']) clickSound?: Click['sound'];
+  @IsOptional() @IsNumber() @Min(-60) @Max(0) clickLevel?: number;
+  @IsOptional() @IsInt() @Min(0) @Max(4) countIn?: number;
+  @IsOptional() @IsIn(['play', 'dim', 'mute']) guides?: Settings['guides'];
+  @IsOptional() @IsIn(['short', 'middle', 'long']) buffer?: Settings['buffer'];
+
+  get label() {
+    return 'change working settings';
+  }
+
+  apply(doc: SessionDoc): void {
+    const { settings } = doc;
+    if (this.click !== undefined) settings.click.when = this.click;
+    if (this.clickSound !== undefined) settings.click.sound = this.clickSound;
+    if (this.clickLevel !== undefined) settings.click.level = this.clickLevel;
+    if (this.countIn !== undefined) settings.countIn = this.countIn;
+    if (this.guides !== undefined) settings.guides = this.guides;
+    if (this.buffer !== undefined) settings.buffer = this.buffer;
+  }
+}
+
+/** Where new tracks of a width go by themselves; null: nowhere. */
+export class SetDefaultDestination extends Edit {
+  @IsIn(LAYOUTS.map((l) => l.id)) layout!: LayoutId;
+  @IsOptional() @IsId() destination!: string | null;
+
+  get label() {
+    return 'change default destination';
+  }
+
+  apply(doc: SessionDoc): void {
+    const to = this.destination ?? null;
+    if (to === null) delete doc.destinations[this.layout];
+    else {
+      if (to !== MONITOR) busOf(doc, to);
+      doc.destinations[this.layout] = to;
+    }
+  }
+}
+
+class TempoRef {
+  @IsNumber() @Min(0) beat!: number;
+  @IsNumber() @Min(5) @Max(999) tempo!: number;
+  @IsBoolean() glides!: boolean;
+}
+
+class MeterRef {
+  @IsInt() @Min(1) bar!: number;
+  @IsInt() @Min(1) @Max(64) beats!: number;
+  @IsIn([1, 2, 4, 8, 16, 32]) value!: number;
+}
+
+/** Replaces the tempo map. Clips of musical tracks move by their starts; lengths stay. */
+export class SetTempo extends Edit {
+  @IsArray() @ArrayNotEmpty() @ValidateNested({ each: true }) @Type(() => TempoRef) tempos!: TempoRef[];
+  @IsArray() @ArrayNotEmpty() @ValidateNested({ each: true }) @Type(() => MeterRef) meters!: MeterRef[];
+
+  get label() {
+    return 'change tempo map';
+  }
+
+  override get risky() {
+    return true;
+  }
+
+  apply(doc: SessionDoc): void {
+    const next = {
+      tempos: this.tempos.map(({ beat, tempo, glides }) => ({ beat, tempo, glides })),
+      meters: this.meters.map(({ bar, beats, value }) => ({ bar, beats, value })),
+    };
+    try {
+      new TempoMap(next.tempos, next.meters);
+    } catch (error) {
+      throw new EditRefused(`Tempo map: ${(error as Error).message}; it was left as it is.`);
+    }
+    carryMusic(doc, next);
+    doc.tempo = next;
+  }
+}

@@ -1,0 +1,69 @@
+import type { Anchor, BusKind, SessionDoc } from './document';
+import type { LayoutId } from '@/core/speakers';
+
+/** A row of the track builder: several tracks or buses of one kind. */
+export interface BuilderRow {
+  id: string;
+  count: number;
+  layout: LayoutId;
+  kind: 'recording' | Exclude<BusKind, 'reference'>;
+  anchor: Anchor;
+  /** Names by commas or lines, or one pattern: "Voice {n}", "{nn}" with two digits. */
+  names: string;
+  /** Bus, 'width' for the default of the width, null for nowhere. */
+  destination: string | null;
+}
+
+/** One track or bus that a row would make. */
+export interface PlannedTrack {
+  row: string;
+  name: string;
+  layout: LayoutId;
+  kind: BuilderRow['kind'];
+  anchor: Anchor;
+  destination: string | null;
+  /** Another one has this name already. */
+  taken: boolean;
+}
+
+/** Most that is made in one go. */
+export const MOST_TRACKS = 512;
+
+export const listOfNames = (names: string): string[] =>
+  names
+    .split(/[,;\n\t]+/)
+    .map((n) => n.trim())
+    .filter(Boolean);
+
+/** The name that a pattern or list gives the `index`th of `count`; a single plain name is numbered when it serves several. */
+export function nameAt(names: string, index: number, count: number): string {
+  const list = listOfNames(names);
+  if (list.length > 1) return list[index] ?? `${list.at(-1)} ${index - list.length + 2}`;
+  const pattern = list[0] ?? '';
+  const number = (width: number) => String(index + 1).padStart(width, '0');
+  if (/\{n+\}/.test(pattern)) return pattern.replace(/\{(n+)\}/g, (_, n: string) => number(n.length));
+  if (!pattern) return '';
+  return count > 1 ? `${pattern} ${number(1)}` : pattern;
+}
+
+/** What the rows would make, in order; names are compared without case with what is there and with each other. */
+export function planRows(doc: SessionDoc, rows: readonly BuilderRow[]): PlannedTrack[] {
+  const taken = new Set([...doc.tracks, ...doc.buses].map((t) => t.name.toLowerCase()));
+  const planned: PlannedTrack[] = [];
+  for (const row of rows) {
+    for (let i = 0; i < row.count && planned.length < MOST_TRACKS; i++) {
+      const name = nameAt(row.names, i, row.count) || `unnamed ${planned.length + 1}`;
+      planned.push({
+        row: row.id,
+        name,
+        layout: row.layout,
+        kind: row.kind,
+        anchor: row.anchor,
+        destination: row.destination === 'width' ? (doc.destinations[row.layout] ?? null) : row.destination,
+        taken: taken.has(name.toLowerCase()),
+      });
+      taken.add(name.toLowerCase());
+    }
+  }
+  return planned;
+}

@@ -1,0 +1,71 @@
+'use client';
+import {
+  closestCenter,
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core';
+import {
+  arrayMove,
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { useId, type HTMLAttributes, type ReactNode } from 'react';
+
+interface SortableListProps {
+  label: string;
+  ids: readonly string[];
+  onOrder: (ids: string[]) => void;
+  className?: string;
+  /** Draws one row; `handle` goes on what it is dragged by. */
+  children: (id: string, handle: HTMLAttributes<HTMLElement>) => ReactNode;
+}
+
+/** Rows that are reordered by dragging, or by Space and the arrow keys. */
+export function SortableList({ label, ids, onOrder, className, children }: SortableListProps) {
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const end = ({ active, over }: DragEndEvent) => {
+    if (!over || active.id === over.id) return;
+    onOrder(arrayMove([...ids], ids.indexOf(String(active.id)), ids.indexOf(String(over.id))));
+  };
+  return (
+    <DndContext id={useId()} sensors={sensors} collisionDetection={closestCenter} onDragEnd={end}>
+      <SortableContext items={[...ids]} strategy={verticalListSortingStrategy}>
+        <ol aria-label={label} className={className}>
+          {ids.map((id) => (
+            <SortableRow key={id} id={id}>
+              {(handle) => children(id, handle)}
+            </SortableRow>
+          ))}
+        </ol>
+      </SortableContext>
+    </DndContext>
+  );
+}
+
+function SortableRow({ id, children }: { id: string; children: (handle: HTMLAttributes<HTMLElement>) => ReactNode }) {
+  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id });
+  return (
+    <li
+      ref={setNodeRef}
+      style={{
+        transform: CSS.Translate.toString(transform),
+        transition,
+        zIndex: isDragging ? 2 : undefined,
+        position: 'relative',
+      }}
+      className={isDragging ? 'bg-raised' : ''}
+    >
+      {children({ ...attributes, ...listeners } as HTMLAttributes<HTMLElement>)}
+    </li>
+  );
+}

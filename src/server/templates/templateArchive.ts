@@ -1,0 +1,79 @@
+import { createReadStream, createWriteStream, mkdirSync, rmSync, statSync } from 'node:fs';
+import path from 'node:path';
+import type { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { nanoid } from 'nanoid';
+import yauzl from 'yauzl';
+import yazl from 'yazl';
+import { safeName } from '@/core/print';
+import { readTemplate, STARTING_POINTS, type TemplateFile } from '@/core/session';
+import { db, tables } from '../database';
+import { Refused } from '../http';
+import { templateDir, templateRow } from './templates';
+
+/** A template as one ZIP file: template.json and the sound files under media/. */
+export async function templateArchive(id: string): Promise<{ name: string; stream: NodeJS.ReadableStream }> {
+  if (STARTING_POINTS.some((s) => s.id === id))
+    throw new Refused(409, 'This template ships with every Wide Room; there is nothing to export.');
+  const row = await templateRow(id);
+  const zip = new yazl.ZipFile();
+  const description: TemplateFile = {
+    format: 'wide-room-template',
+    version: 1,
+    name: row.name,
+    category: row.category,
+    session: row.doc,
+    files: row.files,
+  };
+  zip.addBuffer(Buffer.from(JSON.stringify(description, null, 2)), 'template.json');
+  for (const file of Object.values(row.files)) {
+    const from = path.join(templateDir(id), file);
+    zip.addReadStreamLazy(`media/${file}`, { compress: false, size: statSync(from).size }, (done) =>
+      done(null, createReadStream(from)),
+    );
+  }
+  zip.end();
+  return { name: `${safeName(row.name)}.wide-room.zip`, stream: zip.outputStream };
+}
+
+const MOST_DESCRIPTION = 64 << 20;
+
+/** Takes a template file in. Throws EditRefused or Refused, and keeps nothing, when it is no good one. */
+export async function importTemplate(file: string): Promise<{ id: string; name: string }> {
+  const zip = await yauzl.openPromise(file, { autoClose: false }).catch(() => {
+    throw new Refused(422, 'This file is no ZIP archive; a template of Wide Room is one. Nothing was taken in.');
+  });
+  const id = nanoid(10);
+  const dir = templateDir(id);
+  try {
+    const entries = new Map<string, yauzl.Entry>();
+    for await (const entry of zip.eachEntry()) entries.set(entry.fileName, entry);
+    const head = entries.get('template.json');
+    if (!head || head.uncompressedSize > MOST_DESCRIPTION)
+      throw new Refused(422, 'The archive holds no template.json; nothing was taken in.');
+    const found = readTemplate((await bytesOf(await zip.openReadStreamPromise(head))).toString('utf8'));
+    mkdirSync(dir, { recursive: true });
+    for (const name of Object.values(found.files)) {
+      const entry = entries.get(`media/${name}`);
+      if (!entry) throw new Refused(422, `The template lacks its file media/${name}; nothing was taken in.`);
+      await pipeline(await zip.openReadStreamPromise(entry), createWriteStream(path.join(dir, name)));
+    }
+    await (
+      await db()
+    )
+      .insert(tables.templates)
+      .values({ id, name: found.name, category: found.category, doc: found.session, files: found.files });
+    return { id, name: found.name };
+  } catch (error) {
+    rmSync(dir, { recursive: true, force: true });
+    throw error;
+  } finally {
+    zip.close();
+  }
+}
+
+async function bytesOf(stream: Readable): Promise<Buffer> {
+  const parts: Buffer[] = [];
+  for await (const part of stream) parts.push(part as Buffer);
+  return Buffer.concat(parts);
+}

@@ -1,0 +1,193 @@
+import { copyFileSync, mkdirSync, rmSync } from 'node:fs';
+import path from 'node:path';
+import { desc, eq } from 'drizzle-orm';
+import { nanoid } from 'nanoid';
+import {
+  asTemplate,
+  atRate,
+  STARTING_POINTS,
+  upgradeDoc,
+  type MediaRef,
+  type NewSession,
+  type SessionDoc,
+} from '@/core/session';
+import { dataDir, mediaPath } from '../config';
+import { db, tables } from '../database';
+import { Refused } from '../http';
+import { newKernels } from '../kernels';
+import { addMedia, convertAudio, FileSource, formatKept, mediaOf, openAudio, toRef } from '../media';
+import { createSession, loadSession } from '../sessions';
+
+const t = tables.templates;
+export type TemplateRow = typeof t.$inferSelect;
+
+export interface TemplateFacts {
+  id: string;
+  name: string;
+  category: string;
+  note: string;
+  /** Shipped with the application; cannot be removed. */
+  shipped: boolean;
+  files: number;
+  doc: SessionDoc;
+}
+
+export const templateDir = (id: string): string => path.join(dataDir(), 'templates', id);
+
+export async function listTemplates(): Promise<TemplateFacts[]> {
+  const rows = await (await db()).select().from(t).orderBy(desc(t.at));
+  const own = rows.map((r) => ({
+    id: r.id,
+    name: r.name,
+    category: r.category,
+    note: `${r.doc.tracks.length} tracks, ${r.doc.buses.length} buses`,
+    shipped: false,
+    files: Object.keys(r.files).length,
+    doc: upgradeDoc(r.doc),
+  }));
+  const shipped = STARTING_POINTS.map((s) => ({
+    id: s.id,
+    name: s.name,
+    category: s.category,
+    note: s.note,
+    shipped: true,
+    files: 0,
+    doc: s.make('', s.id, formatFor(s.layout)),
+  }));
+  return [...own, ...shipped];
+}
+
+const formatFor = (layout: SessionDoc['format']['layout']): SessionDoc['format'] => ({
+  sampleRate: 48000,
+  wordLength: 24,
+  fileKind: 'Broadcast WAV',
+  frameRate: '25',
+  startTimecode: '10:00:00:00',
+  layout,
+});
+
+export async function templateRow(id: string): Promise<TemplateRow> {
+  const [row] = await (await db()).select().from(t).where(eq(t.id, id));
+  if (!row) throw new Refused(404, `There is no template "${id}" any more.`);
+  return { ...row, doc: upgradeDoc(row.doc) };
+}
+
+/** Keeps a session's set-up as a template, with copies of the files it uses when `media` is true. */
+export async function keepTemplate(
+  session: string,
+  asked: { name: string; category: string; media: boolean },
+): Promise<{ id: string }> {
+  const name = asked.name.trim().slice(0, 80);
+  if (!name) throw new Refused(422, 'Give the template a name; nothing was kept yet.');
+  const { doc } = await loadSession(session);
+  const kept = asTemplate(doc, asked.media);
+  const id = nanoid(10);
+  const files: Record<string, string> = {};
+  const dir = templateDir(id);
+  mkdirSync(dir, { recursive: true });
+  try {
+    // Room tones belong to the set-up even where clips do not.
+    for (const row of await mediaOf(session))
+      if (kept.media[row.id]) {
+        files[row.id] = row.file;
+        copyFileSync(mediaPath(session, row.file), path.join(dir, row.file));
+      }
+    await (await db()).insert(t).values({ id, name, category: asked.category.trim() || 'own', doc: kept, files });
+  } catch (error) {
+    rmSync(dir, { recursive: true, force: true });
+    throw error;
+  }
+  return { id };
+}
+
+export async function removeTemplate(id: string): Promise<void> {
+  await templateRow(id);
+  await (await db()).delete(t).where(eq(t.id, id));
+  rmSync(templateDir(id), { recursive: true, force: true });
+}
+
+/** A new session from a template, in the format that is asked; its files are converted where the rate differs. */
+export async function sessionFromTemplate(id: string, asked: NewSession): Promise<string> {
+  const point = STARTING_POINTS.find((s) => s.id === id);
+  if (point) return createSession(point.make(asked.name, asked.code, asked.format()));
+  const row = await templateRow(id);
+  const session = nanoid(10);
+  const media = await takeFiles(session, row, asked.sampleRate);
+  let doc = row.doc;
+  if (doc.format.sampleRate !== asked.sampleRate) doc = atRate(doc, asked.sampleRate, media);
+  else doc = { ...doc, ...pointed(doc, media) };
+  const wider = doc.format.layout;
+  const made: SessionDoc = {
+    ...doc,
+    name: asked.name,
+    code: asked.code,
+    format: asked.format(),
+    buses: doc.buses.map((b) => (b.layout === wider ? { ...b, layout: asked.layout } : b)),
+    deliverables: doc.deliverables.map((d) => (d.layout === wider ? { ...d, layout: asked.layout } : d)),
+  };
+  await createSession(made, session);
+  const rows = [...media.values()];
+  for (const ref of rows)
+    await addMedia({
+      id: ref.id,
+      session,
+      file: ref.name,
+      kind: ref.kind,
+      channels: ref.channels,
+      frames: ref.frames,
+      sampleRate: ref.sampleRate,
+    });
+  return session;
+}
+
+/** Clips, takes and room tones pointed to the copies of their files. */
+function pointed(
+  doc: SessionDoc,
+  media: ReadonlyMap<string, MediaRef>,
+): Pick<SessionDoc, 'media' | 'tracks' | 'shelf'> {
+  return {
+    media: Object.fromEntries([...media.values()].map((m) => [m.id, m])),
+    tracks: doc.tracks.map((track) => ({
+      ...track,
+      clips: track.clips.flatMap((c) => {
+        const file = media.get(c.media);
+        return file ? [{ ...c, media: file.id }] : [];
+      }),
+    })),
+    shelf: doc.shelf.flatMap((tone) => {
+      const file = media.get(tone.media);
+      return file ? [{ ...tone, media: file.id }] : [];
+    }),
+  };
+}
+
+async function takeFiles(session: string, row: TemplateRow, rate: number): Promise<Map<string, MediaRef>> {
+  const k = newKernels();
+  const made = new Map<string, MediaRef>();
+  for (const [id, file] of Object.entries(row.files)) {
+    const ref = row.doc.media[id];
+    if (!ref) continue;
+    const from = path.join(templateDir(row.id), file);
+    const to = mediaPath(session, file);
+    let frames = ref.frames;
+    if (ref.sampleRate === rate) copyFileSync(from, to);
+    else {
+      const source = await FileSource.open(from);
+      try {
+        const { format } = await openAudio(k, source);
+        ({ frames } = await convertAudio(k, source, to, {
+          kind: 'wav',
+          sampleRate: rate,
+          format: formatKept(format, true),
+        }));
+      } finally {
+        await source.close();
+      }
+    }
+    made.set(
+      id,
+      toRef({ id: nanoid(12), session, file, kind: ref.kind, channels: ref.channels, frames, sampleRate: rate }),
+    );
+  }
+  return made;
+}
