@@ -127,7 +127,7 @@ export function newSession(name: string, code: string, format: SessionFormat): S
     namePattern: NAME_PATTERN,
     range: { start: 0, end: 30 * format.sampleRate },
     picture: null,
-    destinations: {},
+    destinations: { mono: 'dia', stereo: 'efx', [format.layout]: 'amb' },
     tempo: structuredClone(NEW_TEMPO),
     shelf: [],
     settings: structuredClone(NEW_SETTINGS),

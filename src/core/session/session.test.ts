@@ -39,6 +39,7 @@ const start = () =>
     { type: 'addLine', device: 'dev', channel: 1, name: 'Table' },
     { type: 'addClip', id: 'c1', track: 'a', start: 1000, media: media('m1') },
     { type: 'addStage', owner: { kind: 'track', id: 'a' }, id: 'a-comp', stage: 'compressor' },
+    { type: 'patch', track: 'a', channel: 0, line: 'dev/2' },
   );
 
 // One of each edit, on the session above.
@@ -82,6 +83,18 @@ const EVERY: EditJson[] = [
   { type: 'setFormat', wordLength: 16, frameRate: '24', startTimecode: '09:00:00:00' },
   { type: 'setSession', name: 'Other', code: 'OT', listening: 'loudspeakers' },
   { type: 'setRange', start: 10, end: 20 },
+  { type: 'addTracks', tracks: [{ id: 'q', name: 'Q', layout: 'mono', kind: 'recording', destination: 'nar' }] },
+  { type: 'repeatTrack', track: 'a', as: [{ id: 'q', name: 'Q' }] },
+  { type: 'setLine', line: 'dev/1', kind: 'condenser', phantom: true, gain: 38, record: 'dry' },
+  { type: 'nameTracksByLines' },
+  { type: 'addDeliverable', id: 'd', bus: 'ref', layout: 'stereo', token: 'REF' },
+  { type: 'setDeliverable', deliverable: 'print-nar', token: 'VOX' },
+  { type: 'removeDeliverable', deliverable: 'print-nar' },
+  { type: 'orderDeliverables', order: ['nar', 'ref', 'dia', 'mus', 'efx', 'amb'].map((b) => `print-${b}`) },
+  { type: 'setLimits', limits: { name: 'A/85', target: -24, tolerance: 2, truePeak: -2 } },
+  { type: 'setWork', click: 'always' },
+  { type: 'setDefaultDestination', layout: 'mono', destination: 'nar' },
+  { type: 'setTempo', tempos: [{ beat: 0, tempo: 90, glides: false }], meters: [{ bar: 1, beats: 3, value: 4 }] },
 ];
 
 describe('every edit', () => {

@@ -38,12 +38,12 @@ export const listOfNames = (names: string): string[] =>
 /** The name that a pattern or list gives the `index`th of `count`; a single plain name is numbered when it serves several. */
 export function nameAt(names: string, index: number, count: number): string {
   const list = listOfNames(names);
-  if (list.length > 1) return list[index] ?? `${list.at(-1)} ${index - list.length + 2}`;
-  const pattern = list[0] ?? '';
   const number = (width: number) => String(index + 1).padStart(width, '0');
-  if (/\{n+\}/.test(pattern)) return pattern.replace(/\{(n+)\}/g, (_, n: string) => number(n.length));
-  if (!pattern) return '';
-  return count > 1 ? `${pattern} ${number(1)}` : pattern;
+  const numbered = (pattern: string) => pattern.replace(/\{(n+)\}/g, (_, n: string) => number(n.length));
+  if (list.length > 1) return numbered(list[index] ?? `${list.at(-1)} ${index - list.length + 2}`);
+  const pattern = list[0] ?? '';
+  if (numbered(pattern) !== pattern) return numbered(pattern);
+  return pattern && count > 1 ? `${pattern} ${number(1)}` : pattern;
 }
 
 /** What the rows would make, in order; names are compared without case with what is there and with each other. */

@@ -33,7 +33,7 @@ export function Deliverables() {
   const seconds = (doc.range.end - doc.range.start) / doc.format.sampleRate;
   return (
     <section aria-label="To hand over" className="flex min-h-0 flex-col">
-      <div className="mb-1 flex items-baseline gap-3">
+      <div className="mb-1.5 flex items-center gap-3">
         <h2 className="title">To hand over</h2>
         <LimitsChoice
           label="Loudness limits of the job"
