@@ -125,7 +125,10 @@ export function demoSession(
     };
   const eight = STANDINS.find((s) => s.id === 'standin-eight')!;
   ['narrator', 'pilot', 'apprentice'].forEach((id, channel) => {
-    const line = newLine(eight.id, channel, eight.lines[channel]!.name);
+    const line = {
+      ...newLine(eight.id, channel, eight.lines[channel]!.name),
+      sheet: { ...eight.lines[channel]!.sheet },
+    };
     doc.lines.push(line);
     doc.tracks.find((t) => t.id === id)!.inputs = [line.id];
   });

@@ -38,6 +38,8 @@ export async function browserInputs(): Promise<InputDevice[]> {
         name: d.label || `Input ${i + 1} of this computer`,
         kind: 'browser' as const,
         lines: ['left', 'right'].map((side) => `${d.label || `Input ${i + 1}`} ${side}`),
+        sheets: [],
+        settable: false,
         unavailable: d.deviceId ? null : 'The browser has not been allowed to use the microphone yet.',
       },
       open: (context) => open(d.deviceId, context),

@@ -1,3 +1,5 @@
+import type { LineSheet } from '@/core/session';
+
 /** What the session and the interface know of an input device, real or simulated. */
 export interface DeviceFacts {
   id: string;
@@ -5,6 +7,10 @@ export interface DeviceFacts {
   kind: 'stand-in' | 'browser';
   /** Names of its lines as far as the device tells. */
   lines: string[];
+  /** How each line is set when the device tells; otherwise empty. */
+  sheets: LineSheet[];
+  /** Gain, pad, phantom power and polarity can be set from here. */
+  settable: boolean;
   /** Why it cannot be used; null when it can. */
   unavailable: string | null;
 }
@@ -15,6 +21,8 @@ export interface OpenDevice {
   channels: number;
   /** Rate the device really runs at, when it tells. */
   sampleRate: number | null;
+  /** Sets a line of a device that can be set. */
+  set?(channel: number, sheet: LineSheet): void;
   close(): void;
 }
 

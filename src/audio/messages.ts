@@ -13,6 +13,8 @@ export interface RecordTap {
   track: string;
   lines: string[];
   ring: RingMemory;
+  /** Lines whose untouched sound stands in the place of the processed one, by channel. */
+  untouched?: boolean[];
   /** Samples by which the chains delay; the dry copy is delayed alike. */
   delay: number;
 }
@@ -22,7 +24,9 @@ export type ToEngine =
   | { kind: 'tracks'; rings: { track: string; ring: RingMemory }[] }
   | { kind: 'roll'; taps: RecordTap[] }
   | { kind: 'stop' }
-  | { kind: 'capture'; node: string; frames: number };
+  | { kind: 'capture'; node: string; frames: number }
+  /** Sends what arrives on a device's lines, untouched, until told otherwise (null). */
+  | { kind: 'listen'; slot: number | null };
 
 export interface MeterFrame {
   /** Frames rolled since the start. */
@@ -44,7 +48,8 @@ export interface MeterFrame {
 export type FromEngine =
   | { kind: 'meters'; frame: MeterFrame }
   | { kind: 'stopped'; rolled: number }
-  | { kind: 'captured'; channels: Float32Array[] };
+  | { kind: 'captured'; channels: Float32Array[] }
+  | { kind: 'heard'; slot: number; channels: Float32Array[] };
 
 export type ToFeeder =
   | {

@@ -1,5 +1,5 @@
 import type { Plan } from '@/core/engine';
-import type { Track } from '@/core/session';
+import type { LineSheet, Track } from '@/core/session';
 import { widthOf } from '@/core/speakers';
 import { ASSETS } from './generated/assets';
 import type { InputDevice, OpenDevice } from './inputDevice';
@@ -23,6 +23,7 @@ export class Player {
   private generation = 0;
   private readonly slots: ({ id: string; open: OpenDevice } | null)[] = Array<null>(SLOTS).fill(null);
   private waiting: ((generation: number) => void) | null = null;
+  private heard: ((channels: Float32Array[]) => void) | null = null;
   private captured: ((channels: Float32Array[]) => void) | null = null;
 
   private constructor(
@@ -35,6 +36,7 @@ export class Player {
     node.port.onmessage = ({ data }: MessageEvent<FromEngine>) => {
       if (data.kind === 'meters') events.onMeters(data.frame);
       else if (data.kind === 'stopped') events.onStopped(data.rolled);
+      else if (data.kind === 'heard') this.heard?.(data.channels);
       else this.captured?.(data.channels);
     };
     feeder.onmessage = ({ data }: MessageEvent<FromFeeder>) => {
@@ -122,6 +124,23 @@ export class Player {
       this.captured = resolve;
       this.tell({ kind: 'capture', node, frames });
     });
+  }
+
+  /** Hands over what arrives on a device's lines, untouched, a tenth of a second at a time. Returns what ends it. */
+  listen(device: string, onHeard: (channels: Float32Array[]) => void): () => void {
+    const slot = this.slotOf(device);
+    if (slot < 0) throw new Error('The device is off; switch it on first.');
+    this.heard = onHeard;
+    this.tell({ kind: 'listen', slot });
+    return () => {
+      this.heard = null;
+      this.tell({ kind: 'listen', slot: null });
+    };
+  }
+
+  /** Sets a line of an open device that can be set. */
+  setLine(device: string, channel: number, sheet: LineSheet): void {
+    this.slots[this.slotOf(device)]?.open.set?.(channel, sheet);
   }
 
   slotOf(device: string): number {

@@ -11,6 +11,8 @@ export interface RecordJob {
   start: number;
   wordLength: WordLength;
   chains: unknown[];
+  /** Whether the untouched copy stays once the take is complete. */
+  keepDry: boolean;
 }
 
 export type ToRecorder =

@@ -1,3 +1,4 @@
+import type { LineSheet } from '@/core/session';
 import { STANDINS, type StandinDevice } from '@/standins';
 import { ASSETS } from './generated/assets';
 import type { InputDevice, OpenDevice } from './inputDevice';
@@ -21,11 +22,27 @@ async function open(device: StandinDevice, context: AudioContext, module: WebAss
   });
   const lines = await Promise.all(device.lines.map(async (l) => ({ ...l, samples: await soundOf(context, l.sound) })));
   node.port.postMessage({ lines });
-  return { node, channels, sampleRate: context.sampleRate, close: () => node.disconnect() };
+  return {
+    node,
+    channels,
+    sampleRate: context.sampleRate,
+    ...(device.settable
+      ? { set: (channel: number, sheet: LineSheet) => node.port.postMessage({ channel, sheet }) }
+      : {}),
+    close: () => node.disconnect(),
+  };
 }
 
 export const standinDevices = (): InputDevice[] =>
   STANDINS.map((s) => ({
-    facts: { id: s.id, name: s.name, kind: 'stand-in', lines: s.lines.map((l) => l.name), unavailable: null },
+    facts: {
+      id: s.id,
+      name: s.name,
+      kind: 'stand-in',
+      lines: s.lines.map((l) => l.name),
+      sheets: s.lines.map((l) => l.sheet),
+      settable: s.settable,
+      unavailable: null,
+    },
     open: (context, module) => open(s, context, module),
   }));

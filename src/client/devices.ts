@@ -1,7 +1,8 @@
 import { toast } from 'sonner';
 import { create } from 'zustand';
 import { browserInputs, standinDevices, type DeviceFacts, type InputDevice } from '@/audio';
-import { ensurePlayer, listeners, reload } from './engine';
+import { ensurePlayer, listeners, playerNow, reload } from './engine';
+import { useSession } from './session';
 
 export interface DeviceState extends DeviceFacts {
   state: 'off' | 'starting' | 'on';
@@ -75,12 +76,25 @@ export async function switchOn(id: string): Promise<void> {
     const player = await ensurePlayer();
     const open = await player.open(device);
     patch(id, { state: 'on', slot: player.slotOf(id), channels: open.channels, sampleRate: open.sampleRate });
+    setLines(id);
     reload();
   } catch (error) {
     patch(id, { state: 'off', trouble: (error as Error).message });
     toast.error(`${device.facts.name} could not be switched on: ${(error as Error).message}`);
   }
 }
+
+/** Devices that can be set follow the line sheet, from here or from another window. */
+function setLines(device: string): void {
+  const player = playerNow();
+  for (const line of useSession.getState().doc?.lines ?? [])
+    if (line.device === device) player?.setLine(device, line.channel, line.sheet);
+}
+
+useSession.subscribe((state, before) => {
+  if (state.doc?.lines === before.doc?.lines) return;
+  for (const d of useDevices.getState().list) if (d.settable && d.state === 'on') setLines(d.id);
+});
 
 export async function switchOff(id: string): Promise<void> {
   (await ensurePlayer()).close(id);

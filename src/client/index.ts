@@ -2,6 +2,7 @@ export * from './session';
 export * from './selection';
 export * from './meters';
 export * from './devices';
+export * from './listening';
 export * from './transport';
 export * from './takes';
 export * from './peaks';

@@ -54,7 +54,10 @@ export const deliverLeftTakes = (): void => recorder()({ kind: 'deliver' });
 export function beginTakes(session: string, doc: SessionDoc, armed: readonly Track[], position: number): RecordTap[] {
   return armed.map((track) => {
     const lines = track.inputs as string[];
-    const chains = lines.map((l) => doc.lines.find((x) => x.id === l)?.chain ?? []);
+    const known = lines.map((l) => doc.lines.find((x) => x.id === l));
+    const untouched = known.map((l) => l?.record === 'dry');
+    // An untouched line went through no chain; its delay stays, so that all channels meet.
+    const chains = known.map((l, c) => (untouched[c] ? [] : (l?.chain ?? [])));
     const delay = Math.max(0, ...chains.map((c) => chainDelay(c, doc.format.sampleRate)));
     const ring = newRing(lines.length * 2);
     const id = nanoid(12).replace(/^-/, 'r');
@@ -71,6 +74,7 @@ export function beginTakes(session: string, doc: SessionDoc, armed: readonly Tra
         start,
         wordLength: doc.format.wordLength,
         chains,
+        keepDry: known.some((l) => l === undefined || l.record === 'both'),
       },
     });
     useTakes.setState((s) => ({
@@ -79,7 +83,7 @@ export function beginTakes(session: string, doc: SessionDoc, armed: readonly Tra
         { id, track: track.id, start, number: null, frames: 0, delivered: 0, pairs: [], trouble: null },
       ],
     }));
-    return { track: track.id, lines, ring, delay };
+    return { track: track.id, lines, ring, delay, untouched };
   });
 }
 

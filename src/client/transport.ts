@@ -4,6 +4,7 @@ import { rollCheck, type Check, type Live } from '@/core/checks';
 import { endOf, lineId } from '@/core/session';
 import { useDevices } from './devices';
 import { ensurePlayer, listeners, playerNow, setLineSources, setRolling } from './engine';
+import { useListening } from './listening';
 import { recentLevel } from './meters';
 import { edit, settled, useSession } from './session';
 import { beginTakes, endTakes } from './takes';
@@ -115,7 +116,7 @@ export function live(): Live {
     if (d.slot >= 0)
       d.lines.forEach((_, channel) => lines.set(lineId(d.id, channel), recentLevel(`device/${d.slot}/${channel}`)));
   }
-  return { lines };
+  return { lines, heard: useListening.getState().heard };
 }
 
 /** Records on all armed tracks, after the roll check; `knowingly` passes it by. */

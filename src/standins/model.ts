@@ -1,38 +1,89 @@
-/** One line of a simulated device. */
+import type { LineSheet } from '@/core/session';
+
+/** One line of a simulated device: what it hears, and how the device stands when it is switched on. */
 export interface StandinLine {
   name: string;
   /** File under /standins that is looped; null: only noise. */
   sound: string | null;
-  /** dB applied to the sound, and peak level of the line's own noise in dBFS. */
+  /** dB applied to the sound at the gain of `sheet`, and peak level of the line's own noise in dBFS there. */
   gain: number;
   noise: number;
+  sheet: LineSheet;
+  /** Faults of the cable: mains hum (dBFS peak at 50 Hz) and a constant part (share of full scale). */
+  hum?: number;
+  offset?: number;
 }
 
 export interface StandinDevice {
   id: string;
   name: string;
+  /** Gain, pad, phantom power and polarity can be set from here. */
+  settable: boolean;
   lines: StandinLine[];
 }
+
+const sheet = (part: Partial<LineSheet>): LineSheet => ({
+  position: '',
+  kind: 'dynamic',
+  phantom: false,
+  pad: 0,
+  inverted: false,
+  lowCut: false,
+  gain: 38,
+  ...part,
+});
 
 /** Chosen like real devices. What they hear is the demo scenario's. */
 export const STANDINS: readonly StandinDevice[] = [
   {
     id: 'standin-usb',
     name: 'USB microphone (stand-in)',
-    lines: [{ name: 'USB mic', sound: 'narrator.flac', gain: -1, noise: -66 }],
+    settable: false,
+    lines: [{ name: 'USB mic', sound: 'narrator.flac', gain: -1, noise: -66, sheet: sheet({ gain: 0, kind: 'line' }) }],
   },
   {
     id: 'standin-eight',
     name: 'Eight-line interface (stand-in)',
+    settable: true,
     lines: [
-      { name: 'Booth near', sound: 'narrator.flac', gain: 0, noise: -68 },
-      { name: 'Table left', sound: 'pilot.flac', gain: -1, noise: -64 },
-      { name: 'Table right', sound: 'apprentice.flac', gain: -2, noise: -64 },
-      { name: 'Room', sound: null, gain: 0, noise: -58 },
-      { name: 'Booth far', sound: 'narrator.flac', gain: -14, noise: -62 },
-      { name: 'Window', sound: 'pilot.flac', gain: -18, noise: -60 },
-      { name: 'Spare 7', sound: null, gain: 0, noise: -90 },
-      { name: 'Spare 8', sound: null, gain: 0, noise: -90 },
+      {
+        name: 'Booth near',
+        sound: 'narrator.flac',
+        gain: 0,
+        noise: -68,
+        sheet: sheet({ kind: 'condenser', phantom: true, position: 'booth, 15 cm' }),
+      },
+      { name: 'Table left', sound: 'pilot.flac', gain: -1, noise: -64, sheet: sheet({ position: 'table, left seat' }) },
+      {
+        name: 'Table right',
+        sound: 'apprentice.flac',
+        gain: -2,
+        noise: -64,
+        sheet: sheet({ position: 'table, right seat' }),
+      },
+      { name: 'Room', sound: null, gain: 0, noise: -58, sheet: sheet({ kind: 'condenser', position: 'ceiling' }) },
+      {
+        name: 'Booth far',
+        sound: 'narrator.flac',
+        gain: -14,
+        noise: -62,
+        sheet: sheet({ kind: 'condenser', phantom: true, position: 'booth, 1.5 m' }),
+      },
+      { name: 'Window', sound: 'pilot.flac', gain: -18, noise: -60, sheet: sheet({ position: 'window sill' }) },
+      { name: 'Spare 7', sound: null, gain: 0, noise: -90, hum: -46, sheet: sheet({}) },
+      { name: 'Spare 8', sound: null, gain: 0, noise: -90, offset: 0.02, sheet: sheet({}) },
     ],
   },
 ];
+
+/** What a line gives under its settings: gain of its sound and noise, and what stays of the noise without supply. */
+export function lineGain(line: StandinLine, now: LineSheet): { sound: number; noise: number; sign: 1 | -1 } {
+  const change = now.gain - line.sheet.gain + now.pad;
+  // A condenser without phantom power gives nothing; the preamplifier's own noise stays.
+  const alive = line.sheet.kind !== 'condenser' || now.phantom;
+  return {
+    sound: alive ? line.gain + change : -Infinity,
+    noise: alive ? line.noise + change : Math.min(line.noise, -96) + Math.max(0, change),
+    sign: now.inverted ? -1 : 1,
+  };
+}

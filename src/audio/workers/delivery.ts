@@ -38,12 +38,18 @@ export class Delivery {
   }
 
   async begin(): Promise<{ take: number; file: string }> {
-    const { session, id, track, start, chains } = this.files.journal;
-    const { body } = await ask<{ take: number; file: string; received: Record<Part, number> }>(
-      `/api/sessions/${session}/recordings`,
-      send({ id, track, start, chains }),
-    );
-    this.sent = body.received;
+    const { session, id, track, start, chains, keepDry } = this.files.journal;
+    const { body } = await ask<{
+      take: number;
+      file: string;
+      state?: string;
+      received: Record<Part, number>;
+    }>(`/api/sessions/${session}/recordings`, send({ id, track, start, chains, keepDry }));
+    // What is finished on the server needs nothing more, whatever it kept.
+    this.sent =
+      body.state === 'finished'
+        ? { processed: this.files.size('processed'), dry: this.files.size('dry') }
+        : body.received;
     this.begun = true;
     return body;
   }

@@ -76,6 +76,7 @@ async function record(job: RecordJob): Promise<void> {
     start: job.start,
     block,
     chains: job.chains,
+    keepDry: job.keepDry,
   });
   const delivery = new Delivery(files);
   const recording = new Recording(await kernels, job, files);

@@ -16,6 +16,7 @@ export interface Journal {
   start: number;
   block: number;
   chains: unknown[];
+  keepDry?: boolean;
 }
 
 export const PARTS = ['processed', 'dry'] as const;

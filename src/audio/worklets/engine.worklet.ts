@@ -3,6 +3,7 @@ import { Kernels } from '@/core/kernels';
 import { Measure } from '@/core/measure';
 import type { FromEngine, LineSource, ToEngine } from '../messages';
 import { Ring } from '../ring';
+import { Ear } from './ear';
 import { LineInputs } from './lineInputs';
 import { RecordTaps } from './recordTaps';
 
@@ -24,6 +25,7 @@ class EngineProcessor extends AudioWorkletProcessor {
   private rolled = 0;
   private misses = 0;
   private sinceMeters = 0;
+  private earTo: Ear | null = null;
   private capture: { node: string; left: number; parts: Float32Array[][] } | null = null;
 
   constructor(options: { processorOptions: { module: WebAssembly.Module } }) {
@@ -40,6 +42,7 @@ class EngineProcessor extends AudioWorkletProcessor {
       this.rings = message.rings.map((r) => ({ track: r.track, ring: new Ring(r.ring) }));
     else if (message.kind === 'roll') this.roll(new RecordTaps(this.k, message.taps, MOST_FRAMES));
     else if (message.kind === 'capture') this.capture = { node: message.node, left: message.frames, parts: [] };
+    else if (message.kind === 'listen') this.earTo = message.slot === null ? null : new Ear(message.slot);
     else this.stop();
   }
 
@@ -80,6 +83,8 @@ class EngineProcessor extends AudioWorkletProcessor {
     const out = outputs[0]!;
     const n = out[0]!.length;
     this.inputs.look(inputs, n);
+    const heard = this.earTo?.run(inputs);
+    if (heard) this.send({ kind: 'heard', slot: this.earTo!.slot, channels: heard });
     const recording = this.taps !== null && this.taps.any;
     // Late samples are waited for, unless a performer is being recorded: that never waits.
     if (this.rolling && !recording && this.rings.some(({ ring }) => ring.available < n)) {

@@ -38,17 +38,15 @@ export class RecordTaps {
       const width = tap.lines.length;
       let next = 0;
       tap.lines.forEach((line, c) => {
-        const processed = engine.has(line) ? engine.node(line).buffer.view(0, n) : this.silence(n);
-        tap.out.put(c, processed);
-        const dry = inputs.untouched(line);
-        if (tap.delays.length === 0) {
-          tap.out.put(width + c, dry ?? this.silence(n));
-          return;
-        }
-        const held = this.silence(n);
-        if (dry) held.set(dry);
-        next = this.k.x.delayRun(tap.delays[c]!, tap.delay, tap.index, this.scratch.at(0), n);
-        tap.out.put(width + c, held);
+        const raw = tap.untouched?.[c] ?? false;
+        if (!raw) tap.out.put(c, engine.has(line) ? engine.node(line).buffer.view(0, n) : this.silence(n));
+        const dry = this.silence(n);
+        const given = inputs.untouched(line);
+        if (given) dry.set(given);
+        if (tap.delays.length > 0)
+          next = this.k.x.delayRun(tap.delays[c]!, tap.delay, tap.index, this.scratch.at(0), n);
+        tap.out.put(width + c, dry);
+        if (raw) tap.out.put(c, dry);
       });
       tap.index = next;
       tap.out.wrote(n);

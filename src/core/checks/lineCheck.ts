@@ -1,10 +1,14 @@
-import type { Line, SessionDoc } from '@/core/session';
+import type { Line, SessionDoc, Track } from '@/core/session';
 import type { Check } from './check';
 
 /** What the line sheet itself tells: microphones without supply, names that serve twice. */
 export function lineCheck(doc: SessionDoc): Check[] {
   const patched = new Set(doc.tracks.flatMap((t) => t.inputs));
-  return [...doc.lines.flatMap((line) => supply(doc, line, patched.has(line.id))), ...twins(doc)];
+  return [
+    ...doc.lines.flatMap((line) => supply(doc, line, patched.has(line.id))),
+    ...twins(doc),
+    ...doc.tracks.flatMap((t) => swapped(doc, t)),
+  ];
 }
 
 function supply(doc: SessionDoc, line: Line, patched: boolean): Check[] {
@@ -64,4 +68,34 @@ function twins(doc: SessionDoc): Check[] {
         },
       ],
     }));
+}
+
+const sideOf = (name: string): 'left' | 'right' | null =>
+  /(^|\W)(l|left)\W*$/i.test(name) ? 'left' : /(^|\W)(r|right)\W*$/i.test(name) ? 'right' : null;
+
+/** A stereo track whose left channel takes a line that calls itself right, and the other way round. */
+function swapped(doc: SessionDoc, track: Track): Check[] {
+  if (track.layout !== 'stereo') return [];
+  const [left, right] = track.inputs.map((id) => doc.lines.find((l) => l.id === id));
+  if (!left || !right || sideOf(left.name) !== 'right' || sideOf(right.name) !== 'left') return [];
+  return [
+    {
+      id: `swapped/${track.id}`,
+      grade: 'warn',
+      place: 'lineup',
+      about: [track.id, left.id, right.id],
+      title: `${track.name}: left and right are swapped`,
+      why: `${left.name} comes on the left, ${right.name} on the right.`,
+      mends: [
+        {
+          label: 'Swap the cords',
+          edits: [
+            { type: 'patch', track: track.id, channel: 0, line: null },
+            { type: 'patch', track: track.id, channel: 1, line: left.id },
+            { type: 'patch', track: track.id, channel: 0, line: right.id },
+          ],
+        },
+      ],
+    },
+  ];
 }

@@ -1,5 +1,6 @@
 import type { SessionDoc } from '@/core/session';
 import { briefCheck } from './briefCheck';
+import { heardCheck } from './heardCheck';
 import { lineCheck } from './lineCheck';
 import { byGrade, type Check, type Place } from './check';
 import { pathAudit } from './pathAudit';
@@ -11,7 +12,14 @@ export type Dot = 'grey' | 'green' | 'amber' | 'red';
 /** All checks that run on a session all the time; roll checks only while a track is armed. */
 export function allChecks(doc: SessionDoc, live: Live): Check[] {
   const roll = doc.tracks.some((t) => t.armed) ? rollCheck(doc, live) : [];
-  return byGrade([...briefCheck(doc), ...lineCheck(doc), ...roll, ...pathAudit(doc), ...printCheck(doc)]);
+  return byGrade([
+    ...briefCheck(doc),
+    ...lineCheck(doc),
+    ...heardCheck(doc, live),
+    ...roll,
+    ...pathAudit(doc),
+    ...printCheck(doc),
+  ]);
 }
 
 /** The dot of each place: its gravest check, or whether anything was done there. */

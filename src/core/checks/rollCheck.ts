@@ -1,10 +1,18 @@
 import { stemOfTrack, type SessionDoc } from '@/core/session';
+import type { LineFacts } from '@/core/measure';
 import type { Check } from './check';
 
 /** What is known of the outside at this moment. */
 export interface Live {
   /** Highest level of each open line in the last seconds, dBFS; a line that is missing is not open. */
   lines: ReadonlyMap<string, number>;
+  /** What listening to the lines found, by line. */
+  heard?: ReadonlyMap<string, HeardLine>;
+}
+
+/** A line as it was heard, and its neighbour with swapped poles, if any. */
+export interface HeardLine extends LineFacts {
+  against?: { line: string; correlation: number };
 }
 
 /** Below this nothing but noise arrives (dBFS; common practice, no source). */

@@ -1,4 +1,5 @@
 import Papa from 'papaparse';
+import { guarded, unguarded } from './cells';
 import { frameRate, framesToTimecode, timecodeToFrames, type FrameRateId } from '@/core/units';
 import { type Cue, ExchangeFault, type Read } from './timeline';
 
@@ -9,9 +10,6 @@ export interface ListTimes {
 }
 
 const COLUMNS = ['number', 'in', 'out', 'speaker', 'text'] as const;
-// Spreadsheets run cells that begin like a formula.
-const guarded = (text: string): string => (/^[=+\-@\t]/.test(text) ? `'${text}` : text);
-const unguarded = (text: string): string => (/^'[=+\-@\t]/.test(text) ? text.slice(1) : text);
 
 /** Comma-separated cue list (RFC 4180): number, in, out, speaker, text; times as timecode. */
 export function writeCueList(cues: readonly Cue[], { frameRate: id, startFrames }: ListTimes): string {

@@ -1,4 +1,5 @@
 export * from './levels';
+export * from './lineListener';
 export * from './loudness';
 export * from './measure';
 export * from './measureFile';

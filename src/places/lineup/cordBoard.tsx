@@ -45,7 +45,10 @@ const LineBox = memo(function LineBox({ data }: NodeProps<LineNode>) {
       <span className="figure w-[2ch] text-quiet">{channel + 1}</span>
       <span className="min-w-0 flex-1">
         <b className="block truncate font-[580]">{name}</b>
-        <span className="small block text-quiet">{device.state === 'on' ? 'on' : 'device is off'}</span>
+        <span className="small block truncate text-quiet">
+          {device.state !== 'on' ? 'device is off · ' : ''}
+          <LineState id={id} fallback={device.sheets[channel]?.kind} />
+        </span>
       </span>
       <Meter keys={keys} label={`Level of ${name}`} zone className="w-[150px]" />
       <span className="w-[52px] text-right leading-tight">
@@ -56,6 +59,19 @@ const LineBox = memo(function LineBox({ data }: NodeProps<LineNode>) {
     </button>
   );
 });
+
+/** Microphone and supply in a word or two; a condenser without 48 V in red. */
+function LineState({ id, fallback }: { id: string; fallback?: string }) {
+  const line = useDoc().lines.find((l) => l.id === id);
+  if (!line) return <>{fallback ?? 'not written down'}</>;
+  const { kind, phantom } = line.sheet;
+  return (
+    <>
+      {kind}
+      {kind === 'condenser' && (phantom ? ' · 48 V' : <b className="font-[560] text-stop"> · no 48 V</b>)}
+    </>
+  );
+}
 
 const HEARING: { value: InputHearing; label: string }[] = [
   { value: 'always', label: 'always' },
@@ -75,7 +91,7 @@ const TrackBox = memo(function TrackBox({ data: { track } }: NodeProps<TrackNode
       <ArmButton track={track} />
       <span className="min-w-0 flex-1">
         <b className="block truncate font-[580]">{track.name}</b>
-        <span className="small block text-quiet">{layoutOf(track.layout).name} · processed + dry copy</span>
+        <span className="small block text-quiet">{layoutOf(track.layout).name}</span>
       </span>
       <Headphones size={14} className="text-quiet" />
       <Choice

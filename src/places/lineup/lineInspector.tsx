@@ -1,6 +1,14 @@
 'use client';
 import { edit, useDevices, useDoc } from '@/client';
 import { ChainView, Meter, PeakFigure } from '@/parts';
+import type { Recorded } from '@/core/session';
+import { LineSettings } from './lineSettings';
+
+const RECORDED_NOTE: Record<Recorded, string> = {
+  both: 'Recorded: what comes out of the chain, with an untouched copy of the line beside it.',
+  processed: 'Recorded: what comes out of the chain, nothing else. It cannot be taken back.',
+  dry: 'Recorded: the untouched line. The chain is only heard.',
+};
 
 /** The selected line: its name, level and chain. */
 export function LineInspector({ line: selected }: { line: string | null }) {
@@ -70,10 +78,11 @@ export function LineInspector({ line: selected }: { line: string | null }) {
           <PeakFigure keys={[`out/${id}/0`]} className="w-[6ch] text-right" />
         </div>
       )}
+      <LineSettings line={line} />
       <h3 className="mb-2 mt-4 font-[580]">Chain</h3>
       <ChainView owner={{ kind: 'line', id }} />
       <p className="small mt-4 border-t pt-3 text-quiet">
-        Recorded: what comes out of the chain, with an untouched copy of the line beside it.
+        {RECORDED_NOTE[line.record]}
         {takes.length > 0 &&
           ` ${takes.length} ${takes.length === 1 ? 'take' : 'takes'} went through it; each keeps the setting it had.`}
       </p>

@@ -1,24 +1,47 @@
 'use client';
+import { create } from 'zustand';
 import { useSelection, useSession } from '@/client';
-import { Inspector } from '@/parts';
+import { Inspector, Segments } from '@/parts';
 import { CordBoard } from './cordBoard';
 import { DeviceBar } from './deviceBar';
+import { Levels } from './levels';
 import { LineInspector } from './lineInspector';
+import { LineSheetTable } from './lineSheetTable';
 import { LineupChecks } from './lineupChecks';
 import { PatchInput } from './patchInput';
 
-/** Lines on the left, tracks on the right, cords between them. */
+const VIEWS = [
+  { value: 'patch', label: 'Patch' },
+  { value: 'sheet', label: 'Line sheet' },
+  { value: 'levels', label: 'Loudest passage' },
+] as const;
+type View = (typeof VIEWS)[number]['value'];
+
+const useView = create<{ view: View }>(() => ({ view: 'patch' }));
+
+/** Lines on the left, tracks on the right, cords between them; or the lines as a sheet, or their levels. */
 export function Lineup() {
   const ready = useSession((s) => s.doc !== null);
   const selected = useSelection((s) => s.selected);
+  const view = useView((s) => s.view);
   if (!ready) return null;
   return (
     <>
       <div className="flex min-w-0 flex-1 flex-col">
         <DeviceBar />
-        <CordBoard />
+        <div className="px-4 pb-1">
+          <Segments
+            label="View of the lines"
+            value={view}
+            options={VIEWS}
+            onChange={(v) => useView.setState({ view: v })}
+          />
+        </div>
+        {view === 'patch' && <CordBoard />}
+        {view === 'sheet' && <LineSheetTable />}
+        {view === 'levels' && <Levels />}
         <div className="flex items-end gap-4 px-4 pb-3 pt-2">
-          <PatchInput />
+          {view === 'patch' && <PatchInput />}
           <LineupChecks />
         </div>
       </div>

@@ -21,6 +21,7 @@ export function patchEdits(
             device: device.id,
             channel: line,
             name: device.lines[line] ?? `Line ${line + 1}`,
+            ...(device.sheets[line] ? { sheet: device.sheets[line] } : {}),
           },
         ]),
     { type: 'patch', track, channel, line: id },

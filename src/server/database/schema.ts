@@ -94,6 +94,8 @@ export const recordings = pgTable('recordings', {
   dryFile: text('dry_file').notNull(),
   chains: jsonb('chains').$type<Stage[][]>().notNull(),
   lineNames: jsonb('line_names').$type<string[]>().notNull(),
+  /** Whether the untouched copy stays once the take is complete. */
+  keepDry: boolean('keep_dry').notNull().default(true),
   startedAt: timestamp('started_at', { withTimezone: true }).notNull().defaultNow(),
 });
 

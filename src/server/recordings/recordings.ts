@@ -1,4 +1,4 @@
-import { open, stat } from 'node:fs/promises';
+import { open, stat, unlink } from 'node:fs/promises';
 import { and, eq } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
 import { bytesPerSample, DATA_OFFSET, formatOfWord } from '@/core/files';
@@ -70,6 +70,8 @@ export interface NewRecording {
   /** Timeline sample of the first frame. */
   start: number;
   chains: Stage[][];
+  /** Whether the untouched copy stays once the take is complete; true unless told. */
+  keepDry?: boolean;
 }
 
 /** Opens the files of a take and enters it as rolling. The same id again is answered with what is there. */
@@ -105,6 +107,7 @@ export async function beginRecording(session: string, asked: NewRecording): Prom
     dryFile: `${stem}_dry.wav`,
     chains: asked.chains,
     startedAt: new Date(),
+    keepDry: asked.keepDry ?? true,
     lineNames: track.inputs.map((l, c) => doc.lines.find((x) => x.id === l)?.name ?? `channel ${c + 1}`),
   };
   for (const part of PARTS) {
@@ -189,6 +192,7 @@ async function enter(
 ): Promise<void> {
   const refs = [];
   for (const part of PARTS) {
+    if (part === 'dry' && !row.keepDry) continue;
     const media = {
       id: `${row.id}-${part}`,
       session: row.session,
@@ -201,7 +205,7 @@ async function enter(
     await addMedia(media);
     refs.push(toRef(media));
   }
-  const [media, dry] = refs as [(typeof refs)[0], (typeof refs)[0]];
+  const [media, dry] = refs as [(typeof refs)[0], (typeof refs)[0] | undefined];
   if (how === 'complete') {
     await serverEdit(row.session, { type: 'lengthenTake', take: row.id, frames });
   } else if (doc.tracks.some((t) => t.id === row.track)) {
@@ -211,7 +215,7 @@ async function enter(
       track: row.track,
       start: row.start,
       media,
-      dry,
+      dry: dry ?? null,
       chains: row.chains.length ? row.chains : [[]],
       recordedAt: row.startedAt.toISOString(),
       recovered: how === 'recovered',
@@ -223,6 +227,8 @@ async function enter(
     .update(tables.recordings)
     .set({ state: how === 'recovered' ? 'recovered' : 'finished' })
     .where(eq(tables.recordings.id, row.id));
+  // What was cut off may still be completed by the browser: until then its copy is needed.
+  if (!row.keepDry && how !== 'recovered') await unlink(fileOf(row, 'dry')).catch(() => {});
 }
 
 export const recordingFacts = async (id: string): Promise<RecordingFacts> => factsOf(await rowOf(id));

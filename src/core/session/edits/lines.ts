@@ -1,13 +1,38 @@
-import { IsBoolean, IsIn, IsInt, IsNumber, IsOptional, IsString, Length, Max, MaxLength, Min } from 'class-validator';
+import {
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsOptional,
+  IsString,
+  Length,
+  Max,
+  MaxLength,
+  Min,
+  ValidateNested,
+} from 'class-validator';
+import { Type } from 'class-transformer';
 import { lineId, newLine } from '../create';
 import { lineOf, type LineSheet, type Recorded, type SessionDoc } from '../document';
 import { Edit, IsId } from './edit';
+
+class SheetRef {
+  @IsString() @MaxLength(80) position!: string;
+  @IsIn(['condenser', 'dynamic', 'ribbon', 'line']) kind!: LineSheet['kind'];
+  @IsBoolean() phantom!: boolean;
+  @IsNumber() @Min(-40) @Max(0) pad!: number;
+  @IsBoolean() inverted!: boolean;
+  @IsBoolean() lowCut!: boolean;
+  @IsNumber() @Min(-20) @Max(80) gain!: number;
+}
 
 /** Makes a device's line known to the session, with the voice chain; a known one stays as it is. */
 export class AddLine extends Edit {
   @IsId() device!: string;
   @IsInt() @Min(0) @Max(127) channel!: number;
   @IsString() @Length(1, 60) name!: string;
+  /** How the device itself is set, where it tells. */
+  @IsOptional() @ValidateNested() @Type(() => SheetRef) sheet?: SheetRef;
 
   get label() {
     return 'add line';
@@ -15,7 +40,9 @@ export class AddLine extends Edit {
 
   apply(doc: SessionDoc): void {
     if (doc.lines.some((l) => l.id === lineId(this.device, this.channel))) return;
-    doc.lines.push(newLine(this.device, this.channel, this.name));
+    const line = newLine(this.device, this.channel, this.name);
+    if (this.sheet) line.sheet = { ...this.sheet };
+    doc.lines.push(line);
   }
 }
 

@@ -26,4 +26,5 @@ CREATE TABLE "versions" (
 	"at" timestamp with time zone DEFAULT now() NOT NULL
 );
 --> statement-breakpoint
+ALTER TABLE "recordings" ADD COLUMN "keep_dry" boolean DEFAULT true NOT NULL;--> statement-breakpoint
 ALTER TABLE "versions" ADD CONSTRAINT "versions_session_sessions_id_fk" FOREIGN KEY ("session") REFERENCES "public"."sessions"("id") ON DELETE cascade ON UPDATE no action;

@@ -1,0 +1,81 @@
+import { lineOf, type SessionDoc } from '@/core/session';
+import { formatDb } from '@/core/units';
+import type { Check } from './check';
+import type { HeardLine, Live } from './rollCheck';
+
+/** A constant part from here on is told: -40 dBFS (common practice, no source). */
+const OFFSET_FROM = 0.01;
+/** Two microphones of one sound correlate; below this one of them is reversed (common practice, no source). */
+export const REVERSED_BELOW = -0.5;
+
+/** What listening to the lines found: silence, hum, offset, overload, reversed poles. */
+export function heardCheck(doc: SessionDoc, live: Live): Check[] {
+  return [...(live.heard ?? [])].flatMap(([id, heard]) =>
+    doc.lines.some((l) => l.id === id) ? findings(doc, id, heard) : [],
+  );
+}
+
+function findings(doc: SessionDoc, id: string, heard: HeardLine): Check[] {
+  const line = lineOf(doc, id);
+  const found: Check[] = [];
+  const add = (code: string, grade: Check['grade'], title: string, why: string, mends: Check['mends'] = []) =>
+    found.push({ id: `${code}/${id}`, grade, place: 'lineup', about: [id], title, why, mends });
+  if (heard.silent) {
+    add(
+      'silent-line',
+      'warn',
+      `${line.name} was silent while you listened`,
+      'Cable, microphone or phantom power is missing.',
+    );
+    return found;
+  }
+  if (heard.overs > 0)
+    add(
+      'overload',
+      'stop',
+      `${line.name} reached full scale ${heard.overs} ${heard.overs === 1 ? 'time' : 'times'}`,
+      'What is clipped cannot be mended afterwards.',
+      [{ label: 'Take 10 dB off', edits: [{ type: 'setLine', line: id, gain: Math.max(-20, line.sheet.gain - 10) }] }],
+    );
+  if (heard.hum)
+    add(
+      'hum',
+      'warn',
+      `${line.name} hums at ${heard.hum.frequency} Hz, ${formatDb(heard.hum.level)} dBFS`,
+      'Mains gets in: look for a loop between two earths, a lamp dimmer or a power supply beside the cable.',
+    );
+  if (Math.abs(heard.offset) >= OFFSET_FROM)
+    add(
+      'offset',
+      'warn',
+      `${line.name} carries ${(heard.offset * 100).toFixed(1)} % direct current`,
+      'Every cut would click, and headroom is lost. A low cut takes it away.',
+      line.chain.some((s) => s.type === 'lowCut' && !s.on)
+        ? [
+            {
+              label: 'Switch on the low cut',
+              edits: [
+                {
+                  type: 'switchStage',
+                  owner: { kind: 'line', id },
+                  stage: line.chain.find((s) => s.type === 'lowCut')!.id,
+                  on: true,
+                },
+              ],
+            },
+          ]
+        : [],
+    );
+  const { against } = heard;
+  if (against && against.correlation <= REVERSED_BELOW) {
+    const other = doc.lines.find((l) => l.id === against.line)?.name ?? against.line;
+    add(
+      'polarity',
+      'warn',
+      `${line.name} has its poles swapped against ${other}`,
+      'Heard together they take each other away.',
+      [{ label: `Reverse ${line.name}`, edits: [{ type: 'setLine', line: id, inverted: !line.sheet.inverted }] }],
+    );
+  }
+  return found;
+}

@@ -1,0 +1,95 @@
+import Papa from 'papaparse';
+import { guarded, unguarded } from './cells';
+import type { EditJson, Line, LineSheet, Recorded } from '@/core/session';
+import { parseNumber } from '@/core/units';
+
+const COLUMNS = [
+  'line',
+  'name',
+  'position',
+  'microphone',
+  '48 v',
+  'pad',
+  'polarity',
+  'low cut',
+  'gain',
+  'recorded',
+] as const;
+type Column = (typeof COLUMNS)[number];
+
+const YES = /^(y|yes|on|x|1|true|48|48 ?v)$/i;
+const RECORDED: Record<Recorded, string> = { both: 'processed + dry', processed: 'processed', dry: 'dry' };
+
+/** The line sheet as a table that spreadsheets take: tab-separated, a heading first. */
+export function lineSheetTable(lines: readonly Line[]): string {
+  const rows = lines.map((l) => [
+    String(l.channel + 1),
+    guarded(l.name),
+    guarded(l.sheet.position),
+    l.sheet.kind,
+    l.sheet.phantom ? 'yes' : 'no',
+    String(l.sheet.pad),
+    l.sheet.inverted ? 'reversed' : 'normal',
+    l.sheet.lowCut ? 'yes' : 'no',
+    String(l.sheet.gain),
+    RECORDED[l.record],
+  ]);
+  return Papa.unparse([COLUMNS as readonly string[] as string[], ...rows], { delimiter: '\t', newline: '\n' });
+}
+
+/**
+ * Edits that bring the lines of a device to what a pasted table says (tabs, commas or semicolons; columns by their
+ * heading, in any order). What is not understood is told line by line; the rest counts.
+ */
+export function readLineSheet(
+  text: string,
+  device: string,
+  lines: readonly Line[],
+): { edits: EditJson[]; faults: string[] } {
+  const { data } = Papa.parse<string[]>(text.trim(), { skipEmptyLines: true, delimitersToGuess: ['\t', ';', ','] });
+  const heading = (data[0] ?? []).map((h) => h.trim().toLowerCase());
+  const column = (name: Column) => heading.indexOf(name);
+  if (column('line') < 0 && column('name') < 0)
+    return { edits: [], faults: [`The first row must name the columns: ${COLUMNS.join(', ')}.`] };
+  const edits: EditJson[] = [];
+  const faults: string[] = [];
+  data.slice(1).forEach((row, i) => {
+    const cell = (name: Column) => (column(name) < 0 ? undefined : unguarded(row[column(name)]?.trim() ?? ''));
+    const number = column('line') < 0 ? i + 1 : Number(cell('line'));
+    const line = lines.find((l) => l.device === device && l.channel === number - 1);
+    if (!line) {
+      faults.push(`Row ${i + 2}: the session has no line ${cell('line') ?? number} of this device.`);
+      return;
+    }
+    const told = (what: string, value: string) => faults.push(`Row ${i + 2}: ${what} "${value}" is not understood.`);
+    const edit: Extract<EditJson, { type: 'setLine' }> = { type: 'setLine', line: line.id };
+    const name = cell('name');
+    if (name) edit.name = name.slice(0, 60);
+    const position = cell('position');
+    if (position !== undefined) edit.position = position.slice(0, 80);
+    const kind = cell('microphone')?.toLowerCase();
+    if (kind && ['condenser', 'dynamic', 'ribbon', 'line'].includes(kind)) edit.kind = kind as LineSheet['kind'];
+    else if (kind) told('microphone', kind);
+    const yes = (value: string | undefined) => (value === undefined ? undefined : YES.test(value));
+    edit.phantom = yes(cell('48 v'));
+    edit.lowCut = yes(cell('low cut'));
+    const polarity = cell('polarity');
+    if (polarity !== undefined) edit.inverted = /rev|inv|ø|180|-/i.test(polarity);
+    for (const [key, limits] of [
+      ['pad', [-40, 0]],
+      ['gain', [-20, 80]],
+    ] as const) {
+      const value = cell(key);
+      if (!value) continue;
+      const figure = parseNumber(value.replace(/\s*dB$/i, ''));
+      if (figure >= limits[0] && figure <= limits[1]) edit[key] = figure;
+      else told(key, value);
+    }
+    const recorded = cell('recorded');
+    const found = (Object.keys(RECORDED) as Recorded[]).find((r) => RECORDED[r] === recorded || r === recorded);
+    if (found) edit.record = found;
+    else if (recorded) told('recorded', recorded);
+    edits.push(JSON.parse(JSON.stringify(edit)) as EditJson);
+  });
+  return { edits, faults };
+}

@@ -1,0 +1,230 @@
+'use client';
+import { ClipboardCopy, ClipboardPaste, Printer, Tags } from 'lucide-react';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { edit, select, useDevices, useDoc } from '@/client';
+import { lineSheetTable, readLineSheet } from '@/core/exchange';
+import { lineId, type EditJson, type Line } from '@/core/session';
+import { Choice, Dialog, NumberField, TextField } from '@/parts';
+
+const KINDS = ['condenser', 'dynamic', 'ribbon', 'line'] as const;
+const COLUMNS =
+  'grid grid-cols-[3ch_minmax(110px,1fr)_minmax(110px,1fr)_104px_52px_64px_40px_54px_78px_128px_minmax(80px,0.8fr)] items-center gap-x-2';
+
+/** Which microphone stands on which line, and how it is set; to and from a spreadsheet. */
+export function LineSheetTable() {
+  const doc = useDoc();
+  const { list, shown } = useDevices();
+  const device = list.find((d) => d.id === shown) ?? list[0]!;
+  const [pasting, setPasting] = useState(false);
+  const lines = doc.lines.filter((l) => l.device === device.id).sort((a, b) => a.channel - b.channel);
+  const missing = device.lines.flatMap((name, channel): EditJson[] =>
+    lines.some((l) => l.channel === channel)
+      ? []
+      : [
+          {
+            type: 'addLine',
+            device: device.id,
+            channel,
+            name,
+            ...(device.sheets[channel] ? { sheet: device.sheets[channel] } : {}),
+          },
+        ],
+  );
+  const copy = () =>
+    void navigator.clipboard.writeText(lineSheetTable(lines)).then(
+      () => toast.success(`${lines.length} lines copied as a table.`),
+      () =>
+        toast.error('The browser does not give the clipboard here; use Paste from a spreadsheet the other way round.'),
+    );
+  return (
+    <section aria-label="Line sheet" className="flex min-h-0 flex-1 flex-col px-4 pt-2" data-print>
+      <div className="mb-2 flex gap-2">
+        {missing.length > 0 && (
+          <button className="btn" onClick={() => edit(...missing)}>
+            Write down all {device.lines.length} lines
+          </button>
+        )}
+        <button className="btn btn-bare" disabled={lines.length === 0} onClick={copy}>
+          <ClipboardCopy size={14} /> Copy as a table
+        </button>
+        <button className="btn btn-bare" disabled={lines.length === 0} onClick={() => setPasting(true)}>
+          <ClipboardPaste size={14} /> From a spreadsheet
+        </button>
+        <button className="btn btn-bare" disabled={lines.length === 0} onClick={() => window.print()}>
+          <Printer size={14} /> Print
+        </button>
+        <button
+          className="btn btn-bare"
+          disabled={!doc.tracks.some((t) => t.inputs.every((l) => l !== null))}
+          title="Patched tracks take the names of their lines"
+          onClick={() => edit({ type: 'nameTracksByLines' })}
+        >
+          <Tags size={14} /> Name tracks by their lines
+        </button>
+      </div>
+      <div className={`${COLUMNS} small border-b pb-1 text-quiet`}>
+        <span>#</span>
+        <span>name</span>
+        <span>position</span>
+        <span>microphone</span>
+        <span>48 V</span>
+        <span className="text-right">pad</span>
+        <span>ø</span>
+        <span>low cut</span>
+        <span className="text-right">gain</span>
+        <span>recorded</span>
+        <span>track</span>
+      </div>
+      <ol className="min-h-0 flex-1 overflow-y-auto">
+        {lines.map((l) => (
+          <Row key={l.id} line={l} />
+        ))}
+      </ol>
+      {lines.length === 0 && (
+        <p className="small mt-2 text-quiet">
+          No line of {device.name} is written down yet. Lines are written down when they are patched, too.
+        </p>
+      )}
+      <PasteDialog open={pasting} onClose={() => setPasting(false)} device={device.id} lines={lines} />
+    </section>
+  );
+}
+
+function Row({ line }: { line: Line }) {
+  const doc = useDoc();
+  const { sheet } = line;
+  const set = (part: Omit<Extract<EditJson, { type: 'setLine' }>, 'type' | 'line'>) =>
+    edit({ type: 'setLine', line: line.id, ...part });
+  const tick = (label: string, on: boolean, change: (on: boolean) => void, alarm = false) => (
+    <input
+      type="checkbox"
+      aria-label={`${label} of ${line.name}`}
+      checked={on}
+      className={alarm ? 'outline-2 outline-offset-1 outline-stop accent-(--brass)' : 'accent-(--brass)'}
+      onChange={(e) => change(e.target.checked)}
+    />
+  );
+  const tracks = doc.tracks.filter((t) => t.inputs.includes(lineId(line.device, line.channel)));
+  return (
+    <li
+      className={`${COLUMNS} h-[31px] border-b`}
+      data-line-row={line.id}
+      onFocus={() => select({ kind: 'line', id: line.id })}
+    >
+      <span className="figure text-quiet">{line.channel + 1}</span>
+      <TextField
+        label={`Name of line ${line.channel + 1}`}
+        value={line.name}
+        maxLength={60}
+        className="font-[560]"
+        onChange={(name) => set({ name })}
+      />
+      <TextField
+        label={`Position of ${line.name}`}
+        value={sheet.position}
+        placeholder="–"
+        mayBeEmpty
+        onChange={(position) => set({ position })}
+      />
+      <Choice
+        label={`Microphone of ${line.name}`}
+        look="bare"
+        value={sheet.kind}
+        options={KINDS.map((k) => ({ value: k, label: k }))}
+        onChange={(kind) => set({ kind })}
+      />
+      {tick('48 V', sheet.phantom, (phantom) => set({ phantom }), sheet.kind === 'condenser' && !sheet.phantom)}
+      <NumberField
+        label={`Pad of ${line.name}`}
+        value={sheet.pad}
+        unit="dB"
+        min={-40}
+        max={0}
+        step={1}
+        digits={0}
+        reset={0}
+        className="justify-self-end"
+        onChange={(pad) => set({ pad })}
+      />
+      {tick('Reversed polarity', sheet.inverted, (inverted) => set({ inverted }))}
+      {tick('Low cut', sheet.lowCut, (lowCut) => set({ lowCut }))}
+      <NumberField
+        label={`Gain of ${line.name}`}
+        value={sheet.gain}
+        unit="dB"
+        min={-20}
+        max={80}
+        step={0.5}
+        className="justify-self-end"
+        onChange={(gain) => set({ gain })}
+      />
+      <Choice
+        label={`What is recorded of ${line.name}`}
+        look="bare"
+        className="small"
+        value={line.record}
+        options={[
+          { value: 'both', label: 'processed + dry' },
+          { value: 'processed', label: 'processed' },
+          { value: 'dry', label: 'dry' },
+        ]}
+        onChange={(record) => set({ record })}
+      />
+      <span className="small truncate text-quiet">{tracks.map((t) => t.name).join(', ') || '–'}</span>
+    </li>
+  );
+}
+
+function PasteDialog({
+  open,
+  onClose,
+  device,
+  lines,
+}: {
+  open: boolean;
+  onClose: () => void;
+  device: string;
+  lines: readonly Line[];
+}) {
+  const [text, setText] = useState('');
+  const { edits, faults } = text.trim() ? readLineSheet(text, device, lines) : { edits: [], faults: [] };
+  return (
+    <Dialog
+      open={open}
+      onClose={onClose}
+      title="Line sheet from a spreadsheet"
+      note="Paste rows with their headings; Copy as a table shows the form."
+      wide
+    >
+      <textarea
+        autoFocus
+        aria-label="Table"
+        className="field figure h-[200px] w-full resize-none"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        onKeyDown={(e) => e.stopPropagation()}
+      />
+      {faults.length > 0 && (
+        <ul role="alert" className="small mt-2 max-h-[90px] overflow-auto text-warn">
+          {faults.map((f) => (
+            <li key={f}>{f}</li>
+          ))}
+        </ul>
+      )}
+      <div className="mt-3 flex justify-end">
+        <button
+          className="btn btn-main"
+          disabled={edits.length === 0}
+          onClick={() => {
+            if (!edit(...edits)) return;
+            setText('');
+            onClose();
+          }}
+        >
+          Take {edits.length} {edits.length === 1 ? 'line' : 'lines'}
+        </button>
+      </div>
+    </Dialog>
+  );
+}
