@@ -17,6 +17,8 @@ export const useListening = create<Listening>(() => ({ device: null, heard: new 
 let end: (() => void) | null = null;
 /** Neighbours are only compared where both carry something (dBFS). */
 const LOUD_ENOUGH = -50;
+/** Figures change so often (ms): they must be read. */
+const TELL_EVERY = 400;
 
 /** Listens to all lines of a device until `stopListening`. Throws when the device is off. */
 export async function listenTo(device: string): Promise<void> {
@@ -25,13 +27,18 @@ export async function listenTo(device: string): Promise<void> {
   const rate = player.context.sampleRate;
   let lines: LineListener[] = [];
   let pairs: PairListener[] = [];
-  end = player.listen(device, (channels) => {
+  const width = useDevices.getState().list.find((d) => d.id === device)!.lines.length;
+  let told = 0;
+  end = player.listen(device, (given) => {
+    const channels = given.slice(0, width);
     if (lines.length !== channels.length) {
       lines = channels.map(() => new LineListener(rate));
       pairs = channels.slice(1).map(() => new PairListener());
     }
     channels.forEach((samples, c) => lines[c]!.run(samples));
     pairs.forEach((p, c) => p.run(channels[c]!, channels[c + 1]!));
+    if (performance.now() - told < TELL_EVERY) return;
+    told = performance.now();
     const heard = new Map(useListening.getState().heard);
     const facts = lines.map((l) => l.facts());
     facts.forEach((f, c) => {

@@ -1,4 +1,5 @@
 export * from './plan';
 export * from './compile';
 export * from './engine';
+export * from './redo';
 export * from './clipSpans';

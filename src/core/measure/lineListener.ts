@@ -25,6 +25,7 @@ const SILENT_BELOW = -84;
 /** Hum is told from this level on, and this far above what lies beside it (dB; common practice, no source). */
 const HUM_FROM = -75;
 const HUM_ABOVE = 12;
+const NEVER_ABOVE_FLOOR = 2;
 const OVER = 1 - 2 ** -15;
 const HARMONICS = [1, 2, 3, 4, 5];
 
@@ -52,6 +53,8 @@ export class LineListener {
   private loudestSecond = 0;
   private quietSecond: Float32Array | null = null;
   private quietPower = Infinity;
+  /** Of the quietest second; undefined until it is asked for. */
+  private hum: LineFacts['hum'] | undefined;
 
   constructor(private readonly sampleRate: number) {
     this.tenth = Math.round(sampleRate / 10);
@@ -84,19 +87,24 @@ export class LineListener {
     if (power < this.quietPower) {
       this.quietPower = power;
       this.quietSecond = this.second.slice();
+      this.hum = undefined;
     }
   }
 
   facts(): LineFacts {
     const peak = db(this.peak);
+    const floor = 10 * Math.log10(this.quietest);
+    if (this.hum === undefined) this.hum = this.quietSecond ? humIn(this.quietSecond) : null;
+    // Hum never pauses: what stands above the quietest moment is a voice that happens to hold such a pitch.
+    const hum = this.hum && this.hum.level < floor + NEVER_ABOVE_FLOOR ? this.hum : null;
     return {
       seconds: this.frames / this.sampleRate,
       peak,
-      floor: 10 * Math.log10(this.quietest),
+      floor,
       crest: peak - 10 * Math.log10(this.loudestSecond),
       overs: this.overs,
       offset: this.frames ? this.sum / this.frames : 0,
-      hum: this.quietSecond ? humIn(this.quietSecond) : null,
+      hum,
       silent: this.frames > 0 && peak < SILENT_BELOW,
     };
   }
@@ -108,8 +116,13 @@ const db = (x: number): number => 20 * Math.log10(x);
 function tone(second: Float32Array, frequency: number): number {
   const step = (2 * Math.PI * frequency) / second.length;
   const c = 2 * Math.cos(step);
-  let [a, b] = [0, 0];
-  for (const x of second) [a, b] = [x + c * a - b, a];
+  let a = 0;
+  let b = 0;
+  for (let i = 0; i < second.length; i++) {
+    const next = second[i]! + c * a - b;
+    b = a;
+    a = next;
+  }
   const power = a * a + b * b - c * a * b;
   return Math.sqrt(2 * power) / second.length;
 }

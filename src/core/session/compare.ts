@@ -12,11 +12,11 @@ export function changesBetween(before: SessionDoc, after: SessionDoc): string[] 
       ...level(b.name, a.level, b.level),
       ...switched(b.name, 'muted', a.muted, b.muted),
       ...destination(before, after, b.name, a.destination, b.destination),
-      ...chain(b.name, a.chain, b.chain),
+      ...chainChanges(b.name, a.chain, b.chain),
     ]),
     ...rows('line', before.lines, after.lines, (a, b) => [
       ...renamed(a.name, b.name),
-      ...chain(b.name, a.chain, b.chain),
+      ...chainChanges(b.name, a.chain, b.chain),
       ...(same(a.sheet, b.sheet) ? [] : [`the line sheet of ${b.name} changed`]),
     ]),
     ...deliverables(before, after),
@@ -64,7 +64,7 @@ function track(before: SessionDoc, after: SessionDoc, a: Track, b: Track): strin
     ...level(b.name, a.level, b.level),
     ...switched(b.name, 'muted', a.muted, b.muted),
     ...destination(before, after, b.name, a.destination, b.destination),
-    ...chain(b.name, a.chain, b.chain),
+    ...chainChanges(b.name, a.chain, b.chain),
   ];
   if (!same(a.inputs, b.inputs)) found.push(`${b.name} is patched differently`);
   if (!same(a.placement, b.placement)) found.push(`${b.name} stands elsewhere in the room`);
@@ -100,7 +100,8 @@ function destination(
   return [`${name} goes to ${call(after, b)} instead of ${call(before, a)}`];
 }
 
-function chain(name: string, a: readonly Stage[], b: readonly Stage[]): string[] {
+/** How a chain differs from an earlier one, in words. */
+export function chainChanges(name: string, a: readonly Stage[], b: readonly Stage[]): string[] {
   if (same(a, b)) return [];
   const word = (s: Stage) => stageKind(s.type).name;
   const gone = a.filter((s) => !b.some((o) => o.id === s.id)).map((s) => `${name}: ${word(s)} is gone`);
@@ -128,4 +129,13 @@ function deliverables(before: SessionDoc, after: SessionDoc): string[] {
     ...(same(before.limits, after.limits) ? [] : [`limits ${after.limits.name} instead of ${before.limits.name}`]),
     ...(before.namePattern === after.namePattern ? [] : ['files are named differently']),
   ];
+}
+
+/** How the chains that a take went through differ from what its lines have today; nothing for untouched lines. */
+export function changedSince(doc: SessionDoc, track: Track, chains: readonly (readonly Stage[])[]): string[] {
+  return track.inputs.flatMap((id, c) => {
+    const line = doc.lines.find((l) => l.id === id);
+    const then = chains[c];
+    return line && then && line.record !== 'dry' ? chainChanges(line.name, then, line.chain) : [];
+  });
 }

@@ -93,6 +93,19 @@ const EVERY: EditJson[] = [
   { type: 'orderDeliverables', order: ['nar', 'ref', 'dia', 'mus', 'efx', 'amb'].map((b) => `print-${b}`) },
   { type: 'setLimits', limits: { name: 'A/85', target: -24, tolerance: 2, truePeak: -2 } },
   { type: 'setWork', click: 'always' },
+  {
+    type: 'setChain',
+    owner: { kind: 'line', id: 'dev/1' },
+    chain: [{ id: 'x', type: 'eq', on: true, values: { g1: -3 } }],
+  },
+  {
+    type: 'copyChain',
+    owner: { kind: 'line', id: 'dev/1' },
+    to: [
+      { kind: 'bus', id: 'dia' },
+      { kind: 'track', id: 'b' },
+    ],
+  },
   { type: 'setDefaultDestination', layout: 'mono', destination: 'nar' },
   { type: 'setTempo', tempos: [{ beat: 0, tempo: 90, glides: false }], meters: [{ bar: 1, beats: 3, value: 4 }] },
 ];

@@ -1,5 +1,5 @@
 'use client';
-import { ChevronDown, ChevronUp, Plus, Trash2 } from 'lucide-react';
+import { ChevronDown, ChevronUp, Copy, Plus, Save, Trash2 } from 'lucide-react';
 import { nanoid } from 'nanoid';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
@@ -7,7 +7,11 @@ import { edit, useDoc } from '@/client';
 import { chainDelay } from '@/core/engine';
 import { chainOf, type OwnerKind, type Stage } from '@/core/session';
 import { stageKind, STAGE_KINDS } from '@/core/stages';
+import { ChainMenu, KeepDialog } from './chainMenu';
+import { CompareChains } from './compareChains';
+import { CopyDialog } from './copyDialog';
 import { Curve } from './curve';
+import { plain, usePresetActions, usePresets } from './presets';
 import { ReductionBar } from './reductionBar';
 import { StageFields } from './stageFields';
 
@@ -21,6 +25,10 @@ export function ChainView({ owner }: { owner: Owner }) {
   const delay = (chainDelay(chain, doc.format.sampleRate) / doc.format.sampleRate) * 1000;
   return (
     <section aria-label="Chain">
+      <div className="mb-1.5 flex items-center justify-between">
+        <CompareChains owner={owner} />
+        <ChainMenu owner={owner} />
+      </div>
       <div className="flex flex-col gap-2">
         {chain.map((stage, i) => (
           <StageCard
@@ -78,6 +86,7 @@ interface StageCardProps {
 
 function StageCard({ owner, stage, open, onOpen, place, last }: StageCardProps) {
   const kind = stageKind(stage.type);
+  const [copying, setCopying] = useState(false);
   const move = (to: number) => edit({ type: 'moveStage', owner, stage: stage.id, to });
   return (
     <article className="rounded-md border bg-panel" style={{ opacity: stage.on ? 1 : 0.72 }} data-stage={stage.type}>
@@ -138,6 +147,14 @@ function StageCard({ owner, stage, open, onOpen, place, last }: StageCardProps) 
             </button>
             <button
               className="chip"
+              aria-label="Copy stage to others"
+              title="Copy it to other lines, tracks and buses"
+              onClick={() => setCopying(true)}
+            >
+              <Copy size={13} />
+            </button>
+            <button
+              className="chip"
               aria-label="Remove stage"
               title="Remove stage"
               onClick={() => edit({ type: 'removeStage', owner, stage: stage.id })}
@@ -147,11 +164,15 @@ function StageCard({ owner, stage, open, onOpen, place, last }: StageCardProps) 
           </div>
         </div>
       )}
+      {copying && <CopyDialog owner={owner} stage={stage.id} onClose={() => setCopying(false)} />}
     </article>
   );
 }
 
 function Presets({ owner, stage }: { owner: Owner; stage: Stage }) {
+  const own = usePresets(stage.type);
+  const { keep } = usePresetActions();
+  const [keeping, setKeeping] = useState(false);
   return (
     <div className="my-1.5 flex flex-wrap gap-1">
       {stageKind(stage.type).presets.map((p) => (
@@ -163,6 +184,32 @@ function Presets({ owner, stage }: { owner: Owner; stage: Stage }) {
           {p.name}
         </button>
       ))}
+      {own.map((p) => (
+        <button
+          key={p.id}
+          className="chip"
+          title={p.category}
+          onClick={() => edit({ type: 'setStage', owner, stage: stage.id, values: p.chain[0]!.values })}
+        >
+          {p.name}
+        </button>
+      ))}
+      <button
+        className="chip"
+        aria-label="Keep this setting as a preset"
+        title="Keep this setting as a preset"
+        onClick={() => setKeeping(true)}
+      >
+        <Save size={12} />
+      </button>
+      <KeepDialog
+        open={keeping}
+        onClose={() => setKeeping(false)}
+        onKeep={(name, category) => {
+          void keep(name, category, stage.type, [plain(stage)]);
+          setKeeping(false);
+        }}
+      />
     </div>
   );
 }

@@ -1,8 +1,42 @@
 'use client';
-import { edit, locate, preview, useDoc, useSelection, useTakes } from '@/client';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { ask, edit, locate, preview, settled, useDoc, useSelection, useSession, useTakes } from '@/client';
+import { changedSince, type Take, type Track } from '@/core/session';
 import { stageKind } from '@/core/stages';
 import { formatDuration } from '@/core/units';
 import { NumberField, TimecodeField, timecodeOf } from '@/parts';
+
+/** Says when today's chain is another one, and sends the untouched copy through it. */
+function TakeChain({ track, take }: { track: Track; take: Take }) {
+  const doc = useDoc();
+  const session = useSession((s) => s.id);
+  const [busy, setBusy] = useState(false);
+  const changes = changedSince(doc, track, take.chains);
+  if (changes.length === 0) return null;
+  const redo = async () => {
+    setBusy(true);
+    try {
+      await settled();
+      const made = await ask<{ take: number }>(`/api/sessions/${session}/takes/${take.id}/redo`, {});
+      toast.success(`Take ${made.take} is take ${take.number} through today’s chain. Both stay.`);
+    } catch (error) {
+      toast.error((error as Error).message);
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <div className="small mt-0.5 flex items-center gap-2 text-warn" title={changes.join('\n')}>
+      <span className="truncate">another chain today</span>
+      {take.dryMedia && (
+        <button className="chip ml-auto shrink-0" disabled={busy} onClick={() => void redo()}>
+          {busy ? 'Redoing…' : 'Redo the chain'}
+        </button>
+      )}
+    </div>
+  );
+}
 
 /** The takes of the selected track, and the selected clip's figures. */
 export function Takes() {
@@ -94,9 +128,10 @@ export function Takes() {
                 ?.filter((s) => s.on)
                 .map((s) => stageKind(s.type).name.toLowerCase())
                 .join(', ') || 'no stage'}{' '}
-              · dry copy
+              {t.dryMedia ? '· dry copy' : ''}
               {t.recovered && <span className="text-warn"> · recovered</span>}
             </p>
+            <TakeChain track={track} take={t} />
           </li>
         ))}
         {track.takes.length === 0 && running.length === 0 && (

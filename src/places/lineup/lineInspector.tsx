@@ -79,7 +79,7 @@ export function LineInspector({ line: selected }: { line: string | null }) {
         </div>
       )}
       <LineSettings line={line} />
-      <h3 className="mb-2 mt-4 font-[580]">Chain</h3>
+      <h3 className="mt-4 font-[580]">Chain</h3>
       <ChainView owner={{ kind: 'line', id }} />
       <p className="small mt-4 border-t pt-3 text-quiet">
         {RECORDED_NOTE[line.record]}

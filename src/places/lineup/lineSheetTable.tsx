@@ -101,7 +101,11 @@ function Row({ line }: { line: Line }) {
       type="checkbox"
       aria-label={`${label} of ${line.name}`}
       checked={on}
-      className={alarm ? 'outline-2 outline-offset-1 outline-stop accent-(--brass)' : 'accent-(--brass)'}
+      className={
+        alarm
+          ? 'justify-self-start outline-2 outline-offset-1 outline-stop accent-(--brass)'
+          : 'justify-self-start accent-(--brass)'
+      }
       onChange={(e) => change(e.target.checked)}
     />
   );

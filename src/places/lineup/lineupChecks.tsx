@@ -1,15 +1,15 @@
 'use client';
 import { live, useChecks, useDoc } from '@/client';
-import { rollCheck } from '@/core/checks';
+import { byGrade, rollCheck } from '@/core/checks';
 import { GRADE_COLOUR } from '@/parts';
 import { edit } from '@/client';
 
 /** The gravest finding on armed tracks, in one line with its mend. */
 export function LineupChecks() {
   const doc = useDoc();
-  useChecks();
-  if (!doc.tracks.some((t) => t.armed)) return null;
-  const check = rollCheck(doc, live()).find((c) => c.grade !== 'note');
+  const { checks } = useChecks();
+  const roll = doc.tracks.some((t) => t.armed) ? rollCheck(doc, live()) : [];
+  const check = byGrade([...checks.filter((c) => c.place === 'lineup'), ...roll]).find((c) => c.grade !== 'note');
   if (!check) return null;
   return (
     <div
@@ -21,11 +21,13 @@ export function LineupChecks() {
         <b className="block truncate font-[600]">{check.title}</b>
         <span className="small block truncate text-quiet">{check.why}</span>
       </span>
-      {check.mends[0] && (
-        <button className="btn btn-main ml-auto" onClick={() => edit(...check.mends[0]!.edits)}>
-          {check.mends[0].label}
-        </button>
-      )}
+      <span className="ml-auto flex shrink-0 gap-2">
+        {check.mends.map((m, i) => (
+          <button key={m.label} className={i === 0 ? 'btn btn-main' : 'btn btn-bare'} onClick={() => edit(...m.edits)}>
+            {m.label}
+          </button>
+        ))}
+      </span>
     </div>
   );
 }

@@ -1,1 +1,2 @@
 export * from './recordings';
+export * from './redo';

@@ -36,6 +36,8 @@ const EDITS = {
   switchStage: stages.SwitchStage,
   setStage: stages.SetStage,
   setStageKey: stages.SetStageKey,
+  setChain: stages.SetChain,
+  copyChain: stages.CopyChain,
   addClip: clips.AddClip,
   moveClip: clips.MoveClip,
   trimClip: clips.TrimClip,

@@ -1,4 +1,8 @@
+import { Type } from 'class-transformer';
 import {
+  ArrayMaxSize,
+  ArrayNotEmpty,
+  IsArray,
   IsBoolean,
   IsInt,
   IsObject,
@@ -9,7 +13,7 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
-import { stageKind, STAGE_KINDS } from '@/core/stages';
+import { stageKind, STAGE_KINDS, type StageValues } from '@/core/stages';
 import { newStage } from '../create';
 import { EditRefused, type SessionDoc, type Stage } from '../document';
 import { keyWouldLoop } from '../keys';
@@ -151,5 +155,78 @@ export class SetStage extends Edit {
       }
     }
     Object.assign(stage.values, this.values);
+  }
+}
+
+class PlainStage {
+  @IsId() id!: string;
+  @IsString() type!: string;
+  @IsBoolean() on!: boolean;
+  @IsObject() values!: StageValues;
+}
+
+// Values go through the edit that checks them; a stage is built from its defaults first.
+function build(stage: PlainStage): Stage {
+  if (!STAGE_KINDS.some((k) => k.type === stage.type))
+    throw new EditRefused(`There is no stage "${stage.type}"; the chain was left as it is.`);
+  const made = newStage(stage.id, stage.type, stage.on);
+  for (const param of stageKind(stage.type).params) {
+    const value = stage.values[param.id];
+    if (value === undefined) continue;
+    if (typeof value !== 'number' || !(value >= param.min && value <= param.max))
+      throw new EditRefused(
+        `${stageKind(stage.type).name}: ${param.label} goes from ${param.min} to ${param.max}, not ${String(value)}. The chain was left as it is.`,
+      );
+    made.values[param.id] = value;
+  }
+  return made;
+}
+
+/** Puts a whole chain in the place of the present one: a preset, or the other side of a comparison. */
+export class SetChain extends Edit {
+  @ValidateNested() @OwnerType() owner!: OwnerRef;
+  @IsArray() @ArrayMaxSize(64) @ValidateNested({ each: true }) @Type(() => PlainStage) chain!: PlainStage[];
+
+  get label() {
+    return 'set chain';
+  }
+
+  apply(doc: SessionDoc): void {
+    const made = this.chain.map(build);
+    if (new Set(made.map((s) => s.id)).size !== made.length)
+      throw new EditRefused('Two stages of the chain have one id; it was left as it is.');
+    const chain = chainOf(doc, this.owner);
+    chain.splice(0, chain.length, ...made);
+  }
+}
+
+/** Copies a chain, or one stage of it, to others: a stage is put at the end of theirs, a chain in the place of theirs. */
+export class CopyChain extends Edit {
+  @ValidateNested() @OwnerType() owner!: OwnerRef;
+  @IsArray() @ArrayNotEmpty() @ValidateNested({ each: true }) @Type(() => OwnerRef) to!: OwnerRef[];
+  @IsOptional() @IsId() stage?: string;
+
+  get label() {
+    const what = this.stage ? 'stage' : 'chain';
+    return this.to.length === 1 ? `copy ${what}` : `copy ${what} to ${this.to.length}`;
+  }
+
+  apply(doc: SessionDoc): void {
+    const from = this.stage ? [stageIn(doc, this.owner, this.stage)] : chainOf(doc, this.owner);
+    const plain = JSON.parse(JSON.stringify(from)) as Stage[];
+    for (const owner of this.to) {
+      const chain = chainOf(doc, owner);
+      const kept = this.stage ? [...chain] : [];
+      const taken = new Set(kept.map((s) => s.id));
+      for (const stage of plain) {
+        // Ids follow from what is there, so that every window makes the same ones.
+        let id = `${owner.id}-${stage.type}`.slice(0, 70);
+        for (let i = 2; taken.has(id); i++) id = `${owner.id}-${stage.type}`.slice(0, 70) + `-${i}`;
+        taken.add(id);
+        // A key belongs to the place it was set for.
+        kept.push({ id, type: stage.type, on: stage.on, values: { ...stage.values } });
+      }
+      chain.splice(0, chain.length, ...kept);
+    }
   }
 }
