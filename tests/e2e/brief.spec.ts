@@ -1,0 +1,180 @@
+// The order sheet by hand: files, tracks in one go, settings, versions, templates, another rate.
+import { readFileSync } from 'node:fs';
+import type { Page } from '@playwright/test';
+import { expect, open, test } from './support/studio';
+
+const docOf = async (page: Page, url: string, id = 'lamp') =>
+  (await (await page.request.get(`${url}/api/sessions/${id}`)).json()).doc;
+const sheet = (page: Page, name: string) => page.getByRole('radio', { name, exact: true }).click();
+
+test('deliverables: one more file, own limits and bits, letters that are taken are refused', async ({
+  page,
+  server,
+}) => {
+  await open(page, server.url, 'brief');
+  await page.getByRole('button', { name: 'Deliverable', exact: true }).click();
+  await page.getByRole('menuitem', { name: /Narration.*folded to stereo/ }).click();
+  await expect(page.getByText('SP_NAR_20_100000_v01.wav')).toBeVisible();
+  await page.getByLabel('Letters of Dialogue in the file name').fill('NAR');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/Two files would have the same name/)).toBeVisible();
+  await expect(page.getByText('SP_DIA_51_100000_v01.wav')).toBeVisible();
+  await page.getByRole('button', { name: 'Limits of Fold-down' }).click();
+  await page.getByRole('button', { name: /^A\/85/ }).click();
+  await page.keyboard.press('Escape');
+  const fold = page.locator('[data-deliverable=print-ref-stereo]');
+  await expect(fold).toContainText('-24.0');
+  await fold.getByRole('combobox', { name: 'Bits of Fold-down' }).click();
+  await page.getByRole('option', { name: '16' }).click();
+  await expect
+    .poll(async () =>
+      (await docOf(page, server.url)).deliverables.find((d: { id: string }) => d.id === 'print-ref-stereo'),
+    )
+    .toMatchObject({
+      wordLength: 16,
+      limits: { name: 'A/85' },
+    });
+});
+
+test('the order of the files is changed with the keyboard alone', async ({ page, server }) => {
+  await open(page, server.url, 'brief');
+  const order = async () => (await docOf(page, server.url)).deliverables.map((d: { id: string }) => d.id);
+  const before = await order();
+  const handle = page.getByRole('button', { name: 'Move Reference' });
+  await handle.focus();
+  await page.keyboard.press('Space');
+  await expect(handle).toHaveAttribute('aria-pressed', 'true');
+  await page.keyboard.press('ArrowDown');
+  await expect(page.locator('[id^=DndLiveRegion]').first()).toContainText(before[1]!);
+  await page.keyboard.press('Space');
+  await expect.poll(order).toEqual([before[1], before[0], ...before.slice(2)]);
+});
+
+test('tracks in one go: rows, pattern, list, default destination, 200 at once, one undo', async ({ page, server }) => {
+  await open(page, server.url, 'brief');
+  const before = (await docOf(page, server.url)).tracks.length;
+  await sheet(page, 'Make tracks');
+  await page.getByLabel('Names, row 1').fill('Scene {nnn}');
+  await page.keyboard.press('Enter');
+  const count = page.getByRole('spinbutton', { name: 'How many, row 1' });
+  await count.focus();
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('197');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'From a list' }).click();
+  await page.getByLabel('Names', { exact: true }).fill('Keeper\nGull\nPilot');
+  await page.getByRole('button', { name: 'Make a row of them' }).click();
+  await expect(page.getByText('1 name is taken already')).toBeVisible();
+  await expect(page.locator('[data-planned]').nth(196)).toContainText('Scene 197');
+  await expect(page.locator('[data-planned]').last()).toContainText('Pilot');
+  await page.getByRole('button', { name: 'Make 200 tracks' }).click();
+  await expect.poll(async () => (await docOf(page, server.url)).tracks.length).toBe(before + 200);
+  const made = (await docOf(page, server.url)).tracks.at(-1);
+  expect(made).toMatchObject({ name: 'Pilot', destination: 'dia' });
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await docOf(page, server.url)).tracks.length).toBe(before);
+});
+
+test('a default destination that passes by the reference is told, and mended', async ({ page, server }) => {
+  await open(page, server.url, 'brief');
+  await page.getByRole('button', { name: 'Default destinations' }).click();
+  await page.getByRole('combobox', { name: 'Default destination of mono' }).click();
+  await page.getByRole('option', { name: /^monitor/ }).click();
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: /checks?$/ }).click();
+  await expect(page.getByText('New mono tracks would pass by Reference')).toBeVisible();
+  await page.getByRole('button', { name: 'No default for this width' }).click();
+  await expect.poll(async () => (await docOf(page, server.url)).destinations.mono).toBeUndefined();
+});
+
+test('working settings and tempo map stay as set', async ({ page, server }) => {
+  await open(page, server.url, 'brief');
+  await sheet(page, 'Working settings');
+  await page.getByRole('radio', { name: 'while recording' }).click();
+  await page.getByRole('radio', { name: 'mute', exact: true }).click();
+  const tempo = page.getByRole('spinbutton', { name: 'Tempo 1' });
+  await tempo.focus();
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('96');
+  await page.keyboard.press('Enter');
+  await page.reload();
+  await sheet(page, 'Working settings');
+  await expect(page.getByRole('radio', { name: 'while recording' })).toHaveAttribute('data-state', 'on');
+  await expect(page.getByRole('spinbutton', { name: 'Tempo 1' })).toHaveAttribute('aria-valuenow', '96');
+  expect((await docOf(page, server.url)).settings).toMatchObject({ guides: 'mute', click: { when: 'recording' } });
+});
+
+test('versions: kept by name, compared in words, gone back to without loss', async ({ page, server }) => {
+  await open(page, server.url, 'brief');
+  await sheet(page, 'Versions');
+  await page.getByLabel('Name of the version').fill('agreed with the museum');
+  await page.getByRole('button', { name: 'Keep this state' }).click();
+  await expect(page.locator('[data-version="agreed with the museum"]')).toBeVisible();
+  await sheet(page, 'Tracks');
+  await page.getByLabel('Name of Foghorn').fill('Horn');
+  await page.keyboard.press('Enter');
+  await sheet(page, 'Versions');
+  await page.locator('[data-version="agreed with the museum"] button').first().click();
+  await expect(page.getByText('Foghorn is called Horn')).toBeVisible();
+  await page.getByRole('button', { name: 'Go back to it' }).click();
+  await expect(page.locator('[data-version^="before going back"]')).toBeVisible();
+  expect((await docOf(page, server.url)).tracks.some((t: { name: string }) => t.name === 'Foghorn')).toBe(true);
+  await page.keyboard.press('Control+z');
+  await expect
+    .poll(async () => (await docOf(page, server.url)).tracks.some((t: { name: string }) => t.name === 'Horn'))
+    .toBe(true);
+});
+
+test('templates: kept with files, exported, taken in again, begun from in another format', async ({ page, server }) => {
+  await open(page, server.url, 'brief');
+  await sheet(page, 'Templates');
+  await page.getByRole('button', { name: 'Keep this session as a template' }).click();
+  await page.getByLabel('Name of the template').fill('Lighthouse film');
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  const card = page.locator('[data-template="Lighthouse film"]');
+  await expect(card).toContainText('own');
+  const [download] = await Promise.all([page.waitForEvent('download'), card.getByLabel(/^Export/).click()]);
+  const zip = readFileSync(await download.path());
+  expect(zip.subarray(0, 2).toString()).toBe('PK');
+  await card.getByLabel(/^Remove/).click();
+  await expect(card).toHaveCount(0);
+  await page
+    .getByLabel('Template file')
+    .setInputFiles({ name: 'x.zip', mimeType: 'application/zip', buffer: Buffer.from('no zip') });
+  await expect(page.getByText(/no ZIP archive/)).toBeVisible();
+  await page.getByLabel('Template file').setInputFiles({ name: 'x.zip', mimeType: 'application/zip', buffer: zip });
+  await expect(card).toBeVisible();
+  await card.getByLabel(/^Begin from/).click();
+  await page.getByLabel('Name', { exact: true }).fill('Second film');
+  await page.getByLabel('Short form').fill('SF');
+  await page.getByRole('combobox', { name: 'Mix in' }).last().click();
+  await page.getByRole('option', { name: 'stereo' }).click();
+  await page.getByRole('button', { name: 'Make the session' }).click();
+  await expect(page.getByText('SF_REF_20_100000_v01.wav').first()).toBeVisible();
+  const id = new URL(page.url()).pathname.split('/')[2]!;
+  const doc = await docOf(page, server.url, id);
+  expect(doc).toMatchObject({ name: 'Second film', format: { layout: 'stereo' } });
+  expect(doc.lines.length).toBeGreaterThan(0);
+});
+
+test('another rate: what would be converted is said, done, and undone', async ({ page, server }) => {
+  test.setTimeout(180_000);
+  await open(page, server.url, 'brief');
+  await page.getByRole('combobox', { name: 'Sample rate' }).click();
+  await page.getByRole('option', { name: '44.1 kHz' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText(/files of together \d+ s are at 48 kHz/);
+  await dialog.getByRole('button', { name: /^Convert \d+ files/ }).click();
+  await expect(page.getByRole('combobox', { name: 'Sample rate' })).toContainText('44.1 kHz', { timeout: 120_000 });
+  const doc = await docOf(page, server.url);
+  expect(doc.range.end).toBe(90 * 44100);
+  await page.getByRole('button', { name: 'Play' }).click();
+  await expect
+    .poll(async () => Number(await page.getByRole('meter', { name: 'Reference C' }).getAttribute('aria-valuenow')), {
+      timeout: 30_000,
+    })
+    .toBeGreaterThan(-50);
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('combobox', { name: 'Sample rate' })).toContainText('48 kHz');
+});

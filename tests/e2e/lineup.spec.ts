@@ -1,0 +1,119 @@
+// Line-up by hand: line sheet, phantom power, levels, chains, what is recorded, a device that goes.
+import type { Page } from '@playwright/test';
+import { expect, go, open, recordFor, switchOnLines, test } from './support/studio';
+
+const docOf = async (page: Page, url: string) =>
+  (await (await page.request.get(`${url}/api/sessions/lamp`)).json()).doc;
+const lineOf = async (page: Page, url: string, id: string) =>
+  (await docOf(page, url)).lines.find((l: { id: string }) => l.id === id);
+const view = (page: Page, name: string) => page.getByRole('radio', { name, exact: true }).click();
+
+test('a condenser without 48 V is told and silent; the mend makes it sound', async ({ page, server }) => {
+  await open(page, server.url, 'lineup');
+  await switchOnLines(page);
+  await page.getByLabel('Patch by typing').fill('4 > Foghorn');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Room: a condenser microphone without 48 V')).toBeVisible();
+  const meter = page.getByRole('meter', { name: 'Level of Room' });
+  await page.getByRole('button', { name: 'Switch on 48 V' }).click();
+  await expect.poll(async () => Number(await meter.getAttribute('aria-valuenow'))).toBeGreaterThan(-72);
+  await expect(page.getByText('Room: a condenser microphone without 48 V')).toHaveCount(0);
+});
+
+test('line sheet: written down, changed from a spreadsheet, names go to the tracks', async ({ page, server }) => {
+  await open(page, server.url, 'lineup');
+  await view(page, 'Line sheet');
+  await page.getByRole('button', { name: /Write down all/ }).click();
+  await expect(page.locator('[data-line-row]')).toHaveCount(8);
+  await page.getByRole('button', { name: 'From a spreadsheet' }).click();
+  await page
+    .getByLabel('Table', { exact: true })
+    .fill('line\tname\tmicrophone\tgain\n1\tBooth close\tribbon\t41,5\n12\tNobody\tdynamic\t0\n2\tTable\tbanjo\t10');
+  await expect(page.getByRole('alert')).toContainText('no line 12');
+  await expect(page.getByRole('alert')).toContainText('microphone "banjo" is not understood');
+  await page.getByRole('button', { name: 'Take 2 lines' }).click();
+  await expect
+    .poll(() => lineOf(page, server.url, 'standin-eight/1'))
+    .toMatchObject({ name: 'Booth close', sheet: { kind: 'ribbon', gain: 41.5 } });
+  // A ribbon with phantom power is told as well.
+  await expect(page.getByText('Booth close: 48 V on a ribbon microphone')).toBeVisible();
+  await page.getByRole('button', { name: 'Name tracks by their lines' }).click();
+  await expect.poll(async () => (await docOf(page, server.url)).tracks[0].name).toBe('Booth close');
+});
+
+test('the loudest passage: figures for every line, faults by name, the gain is set', async ({ page, server }) => {
+  await open(page, server.url, 'lineup');
+  await switchOnLines(page);
+  await view(page, 'Loudest passage');
+  await page.getByRole('button', { name: 'Listen to the loudest passage' }).click();
+  const row = (n: number) => page.locator(`[data-level-row="standin-eight/${n}"]`);
+  await expect(row(7)).toContainText('hum at 50 Hz', { timeout: 40_000 });
+  await expect(row(8)).toContainText('2.0 % direct current');
+  await expect(row(5).getByRole('button')).toHaveCount(2, { timeout: 40_000 });
+  await page.getByRole('button', { name: 'That was it' }).click();
+  const before = (await lineOf(page, server.url, 'standin-eight/5'))?.sheet.gain ?? 38;
+  await row(5)
+    .getByRole('button', { name: /^Set the gain/ })
+    .click();
+  await expect
+    .poll(async () => (await lineOf(page, server.url, 'standin-eight/5')).sheet.gain)
+    .toBeGreaterThan(before + 6);
+  await page.getByRole('button', { name: /checks?$/ }).click();
+  await expect(page.getByText(/Spare 8 carries 2.0 % direct current/)).toBeVisible();
+});
+
+test('a chain is begun from, kept, compared and copied to many', async ({ page, server }) => {
+  await open(page, server.url, 'lineup');
+  await page.locator('button[data-line="standin-eight/1"]').click();
+  await page.getByRole('button', { name: 'Chain menu' }).click();
+  await page.getByRole('menuitem', { name: /Shouting and whispering/ }).click();
+  await expect(page.locator('[data-stage=limiter]')).toBeVisible();
+  await page.getByRole('group', { name: 'Compare two settings' }).getByText('B').click();
+  await page.getByRole('switch', { name: 'Limiter on' }).click();
+  await page.getByRole('group', { name: 'Compare two settings' }).getByText('A').click();
+  await expect(page.getByRole('switch', { name: 'Limiter on' })).toHaveAttribute('aria-checked', 'true');
+  await page.getByRole('button', { name: 'Chain menu' }).click();
+  await page.getByRole('menuitem', { name: 'Keep this chain…' }).click();
+  await page.getByLabel('Name of the preset').fill('Pilot on deck');
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('button', { name: 'Chain menu' }).click();
+  await expect(page.getByRole('menuitem', { name: /Pilot on deck/ })).toBeVisible();
+  await page.getByRole('menuitem', { name: 'Copy to others…' }).click();
+  await page.getByRole('dialog').getByLabel('Table left').check();
+  await page.getByRole('dialog').getByLabel('Foghorn').check();
+  await page.getByRole('button', { name: 'Copy to 2' }).click();
+  await expect
+    .poll(async () => (await lineOf(page, server.url, 'standin-eight/2')).chain.map((s: { type: string }) => s.type))
+    .toEqual(['lowCut', 'compressor', 'limiter']);
+});
+
+test('what is recorded is chosen per line, and a take is redone through another chain', async ({ page, server }) => {
+  test.setTimeout(240_000);
+  await open(page, server.url, 'lineup');
+  await switchOnLines(page);
+  await page.locator('button[data-line="standin-eight/3"]').click();
+  await page.getByRole('radio', { name: 'dry', exact: true }).click();
+  await go(page, 'floor');
+  await page.getByRole('button', { name: 'Arm Apprentice' }).click();
+  await page.getByRole('button', { name: 'Arm Pilot' }).click();
+  await expect(page.getByText('signal', { exact: true })).toBeVisible();
+  await recordFor(page, 1.5);
+  await page.getByRole('button', { name: 'Stop recording' }).click();
+  await expect(page.getByText('finishing take…')).toHaveCount(0, { timeout: 30_000 });
+  const take = async (track: string) =>
+    (await docOf(page, server.url)).tracks.find((t: { id: string }) => t.id === track).takes;
+  await expect.poll(async () => (await take('apprentice')).length, { timeout: 30_000 }).toBe(1);
+  await expect.poll(async () => (await take('pilot')).length, { timeout: 30_000 }).toBe(1);
+  expect((await take('apprentice'))[0]).toMatchObject({ dryMedia: null, chains: [[]] });
+  expect((await take('pilot'))[0].dryMedia).not.toBeNull();
+  await go(page, 'lineup');
+  await page.locator('button[data-line="standin-eight/2"]').click();
+  await page.getByRole('switch', { name: 'Compressor on' }).click();
+  await go(page, 'floor');
+  await page.getByText('Pilot', { exact: true }).first().click();
+  await expect(page.getByText('another chain today')).toBeVisible();
+  await page.getByRole('button', { name: 'Redo the chain' }).click();
+  await expect.poll(async () => (await take('pilot')).length, { timeout: 30_000 }).toBe(2);
+  const [first, second] = await take('pilot');
+  expect(second).toMatchObject({ number: 2, start: first.start, length: first.length, dryMedia: first.dryMedia });
+});
