@@ -12,11 +12,22 @@ test('pictures of the six places', async ({ page, server }) => {
   await open(page, server.url, 'brief');
   await steady();
   await shot('brief');
+  await page.getByRole('radio', { name: 'Make tracks' }).click();
+  await page.getByLabel('Names, row 1').fill('Keeper, Gull, Tide {n}');
+  await page.keyboard.press('Enter');
+  await shot('brief-make');
+  await page.getByRole('radio', { name: 'Tracks', exact: true }).click();
 
   await switchOnLines(page);
   await page.locator('[data-stage=lowCut] button[aria-expanded]').click();
   await page.waitForFunction(() => Number(document.querySelector('[aria-label="Level of Booth near"]')?.getAttribute('aria-valuenow')) > -20);
   await shot('lineup');
+  await page.getByRole('radio', { name: 'Loudest passage' }).click();
+  await page.getByRole('button', { name: 'Listen to the loudest passage' }).click();
+  await page.locator('[data-level-row="standin-eight/5"]').getByRole('button', { name: /^Set the gain/ }).waitFor({ timeout: 40_000 });
+  await shot('lineup-levels');
+  await page.getByRole('button', { name: 'That was it' }).click();
+  await page.getByRole('radio', { name: 'Patch' }).click();
 
   await go(page, 'floor');
   await page.getByLabel('Locate').fill('10:00:26:00');

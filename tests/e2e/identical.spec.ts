@@ -5,7 +5,7 @@ import { DATA_OFFSET, FrameCodec } from '@/core/files';
 import { newKernels, put } from '../support/kernels';
 import { expect, open, rolls, test } from './support/studio';
 
-const SECONDS = 4;
+const SECONDS = 2;
 const FRAMES = SECONDS * 48000;
 
 test('live and printed sound are bit-identical', async ({ page, server }) => {
@@ -44,6 +44,9 @@ test('live and printed sound are bit-identical', async ({ page, server }) => {
   const live = await page.evaluate(() => (window as unknown as { captured: Promise<number[][]> }).captured);
   await page.getByRole('button', { name: 'Stop' }).click();
 
+  // As much as was heard is enough to compare.
+  const edits = [{ type: 'setRange', start: 0, end: FRAMES }];
+  await page.request.post(`${server.url}/api/sessions/lamp/edits`, { data: { id: 'range-1', base: 0, edits } });
   const printed = await page.request.post(`${server.url}/api/sessions/lamp/prints`, { data: { knowingly: true } });
   const { id } = await printed.json();
   await expect

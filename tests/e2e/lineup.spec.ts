@@ -79,7 +79,11 @@ test('a chain is begun from, kept, compared and copied to many', async ({ page, 
   await page.getByRole('button', { name: 'Chain menu' }).click();
   await expect(page.getByRole('menuitem', { name: /Pilot on deck/ })).toBeVisible();
   await page.getByRole('menuitem', { name: 'Copy to others…' }).click();
-  await page.getByRole('dialog').getByLabel('Table left').check();
+  await page
+    .getByRole('dialog')
+    .getByRole('group', { name: 'Lines' })
+    .getByLabel(/^Table( left)?$/)
+    .check();
   await page.getByRole('dialog').getByLabel('Foghorn').check();
   await page.getByRole('button', { name: 'Copy to 2' }).click();
   await expect

@@ -3,10 +3,8 @@ import { MONITOR, pathFrom, referenceOf, tokenFor, type SessionDoc } from '@/cor
 import { layoutOf, type LayoutId } from '@/core/speakers';
 import type { Check } from './check';
 
-/** What is wrong with the order itself: files that would share a name, new tracks that would pass by the reference. */
-export function briefCheck(doc: SessionDoc): Check[] {
-  return [...names(doc), ...missingBuses(doc), ...defaults(doc)];
-}
+/** Files that cannot be printed as they are ordered: they would share a name, or their bus is gone. */
+export const fileCheck = (doc: SessionDoc): Check[] => [...names(doc), ...missingBuses(doc)];
 
 function names(doc: SessionDoc): Check[] {
   const seen = new Map<string, string>();
@@ -68,7 +66,8 @@ const missingBuses = (doc: SessionDoc): Check[] =>
       ],
     }));
 
-function defaults(doc: SessionDoc): Check[] {
+/** What is wrong with the order itself, beside its files: new tracks that would pass by the reference. */
+export function briefCheck(doc: SessionDoc): Check[] {
   const reference = referenceOf(doc);
   if (!reference) return [];
   return (Object.entries(doc.destinations) as [LayoutId, string][])

@@ -1,6 +1,6 @@
-import { printName } from '@/core/print';
 import { endOf, referenceOf, type SessionDoc } from '@/core/session';
 import { formatDb } from '@/core/units';
+import { fileCheck } from './briefCheck';
 import type { Check } from './check';
 
 /** What would make a print differ from what is expected; asked before printing. */
@@ -76,37 +76,6 @@ export function printCheck(doc: SessionDoc): Check[] {
         { label: 'Print to the last clip', edits: [{ type: 'setRange', start: doc.range.start, end: endOf(doc) }] },
       ],
     });
-  found.push(...nameChecks(doc));
+  found.push(...fileCheck(doc));
   return found;
-}
-
-function nameChecks(doc: SessionDoc): Check[] {
-  try {
-    const names = doc.deliverables.map((d) => printName(doc, d, doc.range.start, 1));
-    const twice = names.find((n, i) => names.indexOf(n) !== i);
-    if (!twice) return [];
-    return [
-      {
-        id: 'names',
-        grade: 'stop',
-        place: 'print',
-        about: [],
-        title: `Two files would be named ${twice}`,
-        why: 'One would replace the other. Put {bus} and {layout} into the name pattern.',
-        mends: [],
-      },
-    ];
-  } catch (error) {
-    return [
-      {
-        id: 'names',
-        grade: 'stop',
-        place: 'print',
-        about: [],
-        title: 'The name pattern cannot be filled',
-        why: (error as Error).message,
-        mends: [],
-      },
-    ];
-  }
 }

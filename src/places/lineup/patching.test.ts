@@ -20,8 +20,9 @@ const doc = apply(
 const device = {
   id: 'eight',
   name: 'Eight lines',
+  sheets: [] as DeviceState['sheets'],
   lines: Array.from({ length: 8 }, (_, i) => `Line ${i + 1}`),
-} as DeviceState;
+} as Partial<DeviceState> as DeviceState;
 const inputs = (text: string, from = doc) => {
   const after = apply(from, ...readPatch(from, device, text));
   return Object.fromEntries(after.tracks.map((t) => [t.id, t.inputs]));

@@ -1,4 +1,4 @@
-import { test as base, type Page } from '@playwright/test';
+import { test as base, type BrowserContext, type Page } from '@playwright/test';
 import { rmSync } from 'node:fs';
 import { freshData, startServer, type TestServer } from './server';
 
@@ -13,9 +13,13 @@ interface Shelf {
   file: string;
   data: string;
   server: TestServer | null;
+  /** One for all tests of a file: what the browser has loaded once it need not load and compile again. */
+  context: BrowserContext | null;
 }
 
 async function clear(shelf: Shelf): Promise<void> {
+  await shelf.context?.close();
+  shelf.context = null;
   await shelf.server?.stop();
   if (shelf.data) rmSync(shelf.data, { recursive: true, force: true });
   shelf.server = null;
@@ -25,7 +29,7 @@ async function clear(shelf: Shelf): Promise<void> {
 export const test = base.extend<{ machine: Machine; server: TestServer }, { shelf: Shelf }>({
   shelf: [
     async ({}, provide) => {
-      const shelf: Shelf = { file: '', data: '', server: null };
+      const shelf: Shelf = { file: '', data: '', server: null, context: null };
       await provide(shelf);
       await clear(shelf);
     },
@@ -38,6 +42,12 @@ export const test = base.extend<{ machine: Machine; server: TestServer }, { shel
       Object.assign(shelf, { file: info.file, data, server: await startServer({ data }) });
     }
     await provide(shelf.server!);
+  },
+  context: async ({ browser, shelf, server, contextOptions }, provide) => {
+    void server;
+    const context = (shelf.context ??= await browser.newContext(contextOptions));
+    await provide(context);
+    for (const page of context.pages()) await page.close();
   },
   machine: async ({}, provide, info) => {
     const data = freshData(`machine-${info.workerIndex}-${Date.now()}`);

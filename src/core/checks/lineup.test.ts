@@ -1,0 +1,97 @@
+import { describe, expect, it } from 'vitest';
+import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
+import { allChecks, briefCheck, fileCheck, heardCheck, lineCheck, type Check, type HeardLine } from '.';
+
+const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
+const start = () =>
+  apply(
+    newSession('Test', 'TS', {
+      sampleRate: 48000,
+      wordLength: 24,
+      fileKind: 'Broadcast WAV',
+      frameRate: '25',
+      startTimecode: '10:00:00:00',
+      layout: '5.1',
+    }),
+    { type: 'addLine', device: 'd', channel: 0, name: 'Surf R' },
+    { type: 'addLine', device: 'd', channel: 1, name: 'Surf L' },
+    { type: 'addTrack', id: 's', name: 'Surf', layout: 'stereo', destination: 'amb' },
+  );
+const codes = (checks: Check[]) => checks.map((c) => c.id.split('/')[0]);
+/** Every mend of a check takes that check away. */
+const mended = (doc: SessionDoc, of: (doc: SessionDoc) => Check[]) => {
+  for (const check of of(doc))
+    for (const mend of check.mends) expect(of(apply(doc, ...mend.edits)).map((c) => c.id)).not.toContain(check.id);
+};
+const quiet: HeardLine = { seconds: 9, peak: -8, floor: -70, crest: 12, overs: 0, offset: 0, hum: null, silent: false };
+
+describe('the line sheet', () => {
+  it('a condenser without 48 V: a warning, a stop once its track is armed; both mends mend', () => {
+    const doc = apply(
+      start(),
+      { type: 'setLine', line: 'd/1', kind: 'condenser' },
+      { type: 'patch', track: 's', channel: 0, line: 'd/1' },
+    );
+    expect(lineCheck(doc)[0]).toMatchObject({ id: 'no-phantom/d/1', grade: 'warn' });
+    expect(lineCheck(apply(doc, { type: 'setTrack', track: 's', armed: true }))[0]!.grade).toBe('stop');
+    mended(doc, lineCheck);
+  });
+  it('48 V on a ribbon, lines of one name', () => {
+    const doc = apply(
+      start(),
+      { type: 'setLine', line: 'd/1', kind: 'ribbon', phantom: true },
+      { type: 'setLine', line: 'd/2', name: 'surf r' },
+    );
+    expect(codes(lineCheck(doc))).toEqual(['ribbon-phantom', 'same-line-name']);
+    mended(doc, lineCheck);
+  });
+  it('left and right that are swapped', () => {
+    const doc = apply(
+      start(),
+      { type: 'patch', track: 's', channel: 0, line: 'd/1' },
+      { type: 'patch', track: 's', channel: 1, line: 'd/2' },
+    );
+    expect(codes(lineCheck(doc))).toEqual(['swapped']);
+    mended(doc, lineCheck);
+    expect(apply(doc, ...lineCheck(doc)[0]!.mends[0]!.edits).tracks[0]!.inputs).toEqual(['d/2', 'd/1']);
+  });
+});
+
+describe('what was heard', () => {
+  it.each([
+    ['overload', { overs: 3 }],
+    ['hum', { hum: { frequency: 50, level: -40 } }],
+    ['offset', { offset: -0.03 }],
+    ['polarity', { against: { line: 'd/1', correlation: -0.9 } }],
+    ['silent-line', { silent: true, overs: 5 }],
+  ] as [string, Partial<HeardLine>][])('%s is told', (code, part) => {
+    const heard = new Map([['d/2', { ...quiet, ...part }]]);
+    expect(codes(heardCheck(start(), { lines: new Map(), heard }))).toEqual([code]);
+    expect(allChecks(start(), { lines: new Map(), heard }).some((c) => c.id === `${code}/d/2`)).toBe(true);
+  });
+  it('a line in order, or one that is gone, is no finding', () => {
+    const heard = new Map([
+      ['d/2', { ...quiet, against: { line: 'd/1', correlation: -0.2 } }],
+      ['d/9', { ...quiet, overs: 9 }],
+    ]);
+    expect(heardCheck(start(), { lines: new Map(), heard })).toEqual([]);
+  });
+});
+
+describe('the order', () => {
+  it('files of one name after a change of layout, a pattern that cannot be read', () => {
+    const doc = apply(
+      start(),
+      { type: 'addDeliverable', id: 'x', bus: 'ref', layout: 'stereo', token: 'REF' },
+      { type: 'setFormat', layout: 'stereo' },
+    );
+    expect(codes(fileCheck(doc))).toEqual(['same-name']);
+    mended(doc, fileCheck);
+    expect(codes(fileCheck(apply(start(), { type: 'setSession', namePattern: '{nobody}' })))).toEqual(['name-pattern']);
+  });
+  it('a default that passes by the reference', () => {
+    const doc = apply(start(), { type: 'setDefaultDestination', layout: 'mono', destination: 'monitor' });
+    expect(briefCheck(doc)).toMatchObject([{ id: 'default/mono', grade: 'warn' }]);
+    mended(doc, briefCheck);
+  });
+});

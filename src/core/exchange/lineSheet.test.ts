@@ -1,0 +1,74 @@
+import { describe, expect, it } from 'vitest';
+import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
+import { lineSheetTable, readLineSheet } from '.';
+
+const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
+const doc = apply(
+  newSession('Test', 'TS', {
+    sampleRate: 48000,
+    wordLength: 24,
+    fileKind: 'Broadcast WAV',
+    frameRate: '25',
+    startTimecode: '10:00:00:00',
+    layout: '5.1',
+  }),
+  { type: 'addLine', device: 'd', channel: 0, name: '=Booth' },
+  { type: 'addLine', device: 'd', channel: 1, name: 'Table' },
+  {
+    type: 'setLine',
+    line: 'd/1',
+    position: 'booth, "left"\tcorner',
+    kind: 'condenser',
+    phantom: true,
+    pad: -20,
+    inverted: true,
+    lowCut: true,
+    gain: 41.5,
+    record: 'dry',
+  },
+);
+
+describe('the line sheet as a table', () => {
+  it('comes back as it went out, whatever stands in the cells', () => {
+    const blank = apply(doc, {
+      type: 'setLine',
+      line: 'd/1',
+      name: 'x',
+      position: '',
+      kind: 'dynamic',
+      phantom: false,
+      pad: 0,
+      inverted: false,
+      lowCut: false,
+      gain: 0,
+      record: 'both',
+    });
+    const { edits, faults } = readLineSheet(lineSheetTable(doc.lines), 'd', blank.lines);
+    expect(faults).toEqual([]);
+    expect(apply(blank, ...edits).lines).toEqual(doc.lines);
+  });
+  it('no cell begins like a formula', () => {
+    expect(lineSheetTable(doc.lines)).toContain("'=Booth");
+  });
+  it('takes what it knows, by the headings and in any order, and names the rest by row', () => {
+    const { edits, faults } = readLineSheet(
+      'gain;line;microphone\n12 dB;2;Dynamic\n999;1;harp\n0;7;line',
+      'd',
+      doc.lines,
+    );
+    expect(edits).toEqual([
+      { type: 'setLine', line: 'd/2', kind: 'dynamic', gain: 12 },
+      { type: 'setLine', line: 'd/1' },
+    ]);
+    expect(faults).toEqual([
+      'Row 3: microphone "harp" is not understood.',
+      'Row 3: gain "999" is not understood.',
+      'Row 4: the session has no line 7 of this device.',
+    ]);
+  });
+  it('a table without headings is refused with the form it needs', () => {
+    expect(readLineSheet('a\tb\nc\td', 'd', doc.lines).faults[0]).toMatch(
+      /first row must name the columns: line, name/,
+    );
+  });
+});
