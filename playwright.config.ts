@@ -14,7 +14,9 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     colorScheme: 'dark',
     acceptDownloads: true,
-    trace: 'retain-on-failure',
+    // A trace films every frame and copies every page: the sound in these tests would stutter from it.
+    trace: 'off',
+    screenshot: 'only-on-failure',
     launchOptions: {
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
       args: [

@@ -11,6 +11,8 @@ export interface DeviceFacts {
   sheets: LineSheet[];
   /** Gain, pad, phantom power and polarity can be set from here. */
   settable: boolean;
+  /** The one that the system takes by itself. */
+  systemDefault: boolean;
   /** Why it cannot be used; null when it can. */
   unavailable: string | null;
 }
@@ -23,11 +25,14 @@ export interface OpenDevice {
   sampleRate: number | null;
   /** Sets a line of a device that can be set. */
   set?(channel: number, sheet: LineSheet): void;
+  /** Takes a simulated device away, as pulling its plug does. */
+  unplug?(): void;
   close(): void;
 }
 
 /** Real devices and stand-ins alike. */
 export interface InputDevice {
   facts: DeviceFacts;
-  open(context: AudioContext, module: WebAssembly.Module): Promise<OpenDevice>;
+  /** `onGone` is called once when the device goes away by itself. */
+  open(context: AudioContext, module: WebAssembly.Module, onGone: () => void): Promise<OpenDevice>;
 }

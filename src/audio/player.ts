@@ -143,17 +143,22 @@ export class Player {
     this.slots[this.slotOf(device)]?.open.set?.(channel, sheet);
   }
 
+  /** Takes a simulated device away while it is on. */
+  unplug(device: string): void {
+    this.slots[this.slotOf(device)]?.open.unplug?.();
+  }
+
   slotOf(device: string): number {
     return this.slots.findIndex((s) => s?.id === device);
   }
 
   /** Switches a device on. Throws when all inputs are in use or the device refuses. */
-  async open(device: InputDevice): Promise<OpenDevice> {
+  async open(device: InputDevice, onGone: () => void = () => {}): Promise<OpenDevice> {
     const there = this.slots.find((s) => s?.id === device.facts.id);
     if (there) return there.open;
     const slot = this.slots.indexOf(null);
     if (slot < 0) throw new Error(`${SLOTS} devices are on already; switch one off first.`);
-    const open = await device.open(this.context, this.module);
+    const open = await device.open(this.context, this.module, onGone);
     open.node.connect(this.node, 0, slot);
     this.slots[slot] = { id: device.facts.id, open };
     return open;

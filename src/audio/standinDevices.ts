@@ -11,7 +11,12 @@ async function soundOf(context: AudioContext, file: string | null): Promise<Floa
   return decoded.getChannelData(0).slice();
 }
 
-async function open(device: StandinDevice, context: AudioContext, module: WebAssembly.Module): Promise<OpenDevice> {
+async function open(
+  device: StandinDevice,
+  context: AudioContext,
+  module: WebAssembly.Module,
+  onGone: () => void,
+): Promise<OpenDevice> {
   await context.audioWorklet.addModule(ASSETS.standin);
   const channels = device.lines.length;
   const node = new AudioWorkletNode(context, 'wide-room-standin', {
@@ -29,6 +34,10 @@ async function open(device: StandinDevice, context: AudioContext, module: WebAss
     ...(device.settable
       ? { set: (channel: number, sheet: LineSheet) => node.port.postMessage({ channel, sheet }) }
       : {}),
+    unplug: () => {
+      node.disconnect();
+      onGone();
+    },
     close: () => node.disconnect(),
   };
 }
@@ -42,7 +51,8 @@ export const standinDevices = (): InputDevice[] =>
       lines: s.lines.map((l) => l.name),
       sheets: s.lines.map((l) => l.sheet),
       settable: s.settable,
+      systemDefault: false,
       unavailable: null,
     },
-    open: (context, module) => open(s, context, module),
+    open: (context, module, onGone) => open(s, context, module, onGone),
   }));

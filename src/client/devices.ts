@@ -53,6 +53,7 @@ export async function refreshDevices(): Promise<void> {
     const fresh = found.filter((f) => !there.some((d) => d.id === f.facts.id)).map(asState);
     return { list: [...there, ...fresh] };
   });
+  for (const d of found) if (!d.facts.unavailable && missed.has(d.facts.id)) await comeBack(d.facts.id);
 }
 
 /** Asks for the microphone, so that the browser tells its inputs' names. */
@@ -68,13 +69,39 @@ export async function allowInputs(): Promise<void> {
   }
 }
 
+/** Devices that went away while they were on: they are switched on again when they are back. */
+const missed = new Set<string>();
+
+async function vanished(id: string): Promise<void> {
+  const device = useDevices.getState().list.find((d) => d.id === id);
+  (await ensurePlayer()).close(id);
+  missed.add(id);
+  patch(id, { state: 'off', slot: -1, trouble: 'It went away; plug it in again.', unavailable: 'unplugged' });
+  listeners.vanished.forEach((l) => l(id, device?.name ?? id));
+  reload();
+}
+
+/** Pulls the plug of a stand-in, or puts it in again. */
+export async function plug(id: string, into: boolean): Promise<void> {
+  if (!into) return (await ensurePlayer()).unplug(id);
+  patch(id, { trouble: null, unavailable: null });
+  await comeBack(id);
+}
+
+async function comeBack(id: string): Promise<void> {
+  if (!missed.delete(id)) return;
+  await switchOn(id);
+  const device = useDevices.getState().list.find((d) => d.id === id);
+  if (device?.state === 'on') toast.success(`${device.name} is back and on; its patches are as they were.`);
+}
+
 export async function switchOn(id: string): Promise<void> {
   const device = known.get(id);
   if (!device) return;
   patch(id, { state: 'starting', trouble: null });
   try {
     const player = await ensurePlayer();
-    const open = await player.open(device);
+    const open = await player.open(device, () => void vanished(id));
     patch(id, { state: 'on', slot: player.slotOf(id), channels: open.channels, sampleRate: open.sampleRate });
     setLines(id);
     reload();

@@ -17,6 +17,7 @@ export const listeners = {
   stopped: new Set<(rolled: number) => void>(),
   reshaped: new Set<() => void>(),
   dropped: new Set<() => void>(),
+  vanished: new Set<(device: string, name: string) => void>(),
 };
 
 /** Where each line arrives; the device store fills this in. */

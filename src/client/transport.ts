@@ -109,6 +109,19 @@ export function stop(): void {
 
 export const toggle = (): void => (get().state === 'stopped' ? void play() : stop());
 
+// A take without its device would go on as silence: it ends where the sound ended.
+listeners.vanished.add((device, name) => {
+  const { doc } = useSession.getState();
+  const hit = doc?.tracks.filter((t) => t.armed && t.inputs.some((l) => l?.startsWith(`${device}/`))) ?? [];
+  if (get().state === 'recording' && hit.length > 0) {
+    stop();
+    toast.error(
+      `${name} went away while recording. ${hit.map((t) => t.name).join(', ')}: everything until then is kept as a take.`,
+      { duration: 12_000 },
+    );
+  } else toast.warning(`${name} went away. Its patches are kept and made again when it is back.`);
+});
+
 /** Levels of the open lines, for the roll check. */
 export function live(): Live {
   const lines = new Map<string, number>();

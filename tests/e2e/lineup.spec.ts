@@ -84,7 +84,7 @@ test('a chain is begun from, kept, compared and copied to many', async ({ page, 
     .getByRole('group', { name: 'Lines' })
     .getByLabel(/^Table( left)?$/)
     .check();
-  await page.getByRole('dialog').getByLabel('Foghorn').check();
+  await page.getByRole('dialog').getByLabel('Ropes').check();
   await page.getByRole('button', { name: 'Copy to 2' }).click();
   await expect
     .poll(async () => (await lineOf(page, server.url, 'standin-eight/2')).chain.map((s: { type: string }) => s.type))
@@ -120,4 +120,65 @@ test('what is recorded is chosen per line, and a take is redone through another 
   await expect.poll(async () => (await take('pilot')).length, { timeout: 30_000 }).toBe(2);
   const [first, second] = await take('pilot');
   expect(second).toMatchObject({ number: 2, start: first.start, length: first.length, dryMedia: first.dryMedia });
+});
+
+test('room tone: a quiet place is found, cut to the sample, dropped in, filled into gaps, cleared after a question', async ({
+  page,
+  server,
+}) => {
+  await open(page, server.url, 'lineup');
+  await view(page, 'Room tone');
+  await page.getByRole('button', { name: 'Find a quiet place' }).click();
+  await expect(page.getByRole('list', { name: 'Quiet places' }).getByRole('listitem').first()).toContainText('dBFS');
+  await page.getByLabel('Name of the room tone').fill('Booth');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Cut 1.5 s' }).click();
+  const row = page.locator('[data-tone=Booth]');
+  await expect(row).toContainText('1.500 s');
+  const doc = await docOf(page, server.url);
+  const [tone] = doc.shelf;
+  expect(tone.frames).toBe(72000);
+  expect(doc.media[tone.media]).toMatchObject({ frames: 72000, sampleRate: 48000 });
+  await page.getByRole('button', { name: 'Clear 1 unused…' }).click();
+  await expect(page.getByRole('dialog')).toContainText('Booth, 1.500 s');
+  await page.getByRole('button', { name: 'Keep them' }).click();
+  await row.getByRole('button', { name: 'Fill the gaps of the range' }).click();
+  await expect
+    .poll(
+      async () =>
+        (await docOf(page, server.url)).tracks
+          .flatMap((t: { clips: { media: string }[] }) => t.clips)
+          .filter((c: { media: string }) => c.media === tone.media).length,
+    )
+    .toBeGreaterThan(10);
+  await page.keyboard.press('Control+z');
+  await page.getByRole('button', { name: 'Clear 1 unused…' }).click();
+  await page.getByRole('button', { name: 'Clear 1', exact: true }).click();
+  await expect.poll(async () => (await docOf(page, server.url)).shelf).toEqual([]);
+});
+
+test('a device that vanishes ends the take cleanly; back again it is on, with its patches', async ({
+  page,
+  server,
+}) => {
+  test.setTimeout(180_000);
+  await open(page, server.url, 'lineup');
+  await switchOnLines(page);
+  await go(page, 'floor');
+  const takes = async () =>
+    (await docOf(page, server.url)).tracks.find((t: { id: string }) => t.id === 'narrator').takes;
+  const before = (await takes()).length;
+  await page.getByRole('button', { name: /^Arm / }).first().click();
+  await expect(page.getByText('signal', { exact: true })).toBeVisible();
+  await recordFor(page, 1.5);
+  await go(page, 'lineup');
+  await page.getByRole('button', { name: 'Pull its plug' }).click();
+  await expect(page.getByText(/went away while recording.*everything until then is kept/)).toBeVisible();
+  await expect.poll(async () => (await takes()).length, { timeout: 30_000 }).toBe(before + 1);
+  const take = (await takes()).at(-1);
+  expect(take.recovered).toBe(false);
+  expect(take.length / 48000).toBeGreaterThan(1.4);
+  await page.getByRole('button', { name: 'Plug in again' }).click();
+  await expect(page.getByText(/is back and on/)).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Switch off' })).toBeVisible();
 });

@@ -46,7 +46,6 @@ test('every place fits 1280x800 in both schemes, isolated and without errors', a
 
 test('the keyboard: places, command search, keys sheet', async ({ page, server }) => {
   await open(page, server.url, 'brief');
-  await page.locator('body').click({ position: { x: 640, y: 700 } });
   await page.keyboard.press('4');
   await page.waitForURL('**/flow');
   await page.keyboard.press('Shift+?');
@@ -106,7 +105,7 @@ test('line-up: the browser’s own input stands in the same list and gives signa
   await open(page, server.url, 'lineup');
   await page.getByRole('combobox', { name: 'Input device' }).click();
   await page.getByRole('option', { name: /Fake/ }).first().click();
-  await page.getByRole('button', { name: 'Switch on' }).click();
+  await page.getByRole('button', { name: 'Switch on', exact: true }).click();
   await page.getByRole('button', { name: 'Switch off' }).waitFor();
   await expect
     .poll(

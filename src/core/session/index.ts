@@ -3,6 +3,7 @@ export * from './create';
 export * from './limits';
 export * from './upgrade';
 export * from './trackRows';
+export * from './gaps';
 export * from './voiceChains';
 export * from './atRate';
 export * from './templateFile';

@@ -40,6 +40,7 @@ const start = () =>
     { type: 'addClip', id: 'c1', track: 'a', start: 1000, media: media('m1') },
     { type: 'addStage', owner: { kind: 'track', id: 'a' }, id: 'a-comp', stage: 'compressor' },
     { type: 'patch', track: 'a', channel: 0, line: 'dev/2' },
+    { type: 'addRoomTone', id: 'rt', name: 'Tone', media: media('mt', 24000) },
   );
 
 // One of each edit, on the session above.
@@ -93,6 +94,10 @@ const EVERY: EditJson[] = [
   { type: 'orderDeliverables', order: ['nar', 'ref', 'dia', 'mus', 'efx', 'amb'].map((b) => `print-${b}`) },
   { type: 'setLimits', limits: { name: 'A/85', target: -24, tolerance: 2, truePeak: -2 } },
   { type: 'setWork', click: 'always' },
+  { type: 'addRoomTone', id: 'rt2', name: 'Booth', media: media('m9') },
+  { type: 'nameRoomTone', tone: 'rt', name: 'Booth, empty' },
+  { type: 'removeRoomTones', tones: ['rt'] },
+  { type: 'fillGaps', tone: 'rt', track: 'a', start: 0, end: 100_000, id: 'f' },
   {
     type: 'setChain',
     owner: { kind: 'line', id: 'dev/1' },
@@ -158,7 +163,7 @@ describe('nonsense is refused with a sentence and changes nothing', () => {
       /has 1 channels, Boat is stereo/,
     ],
     ['trimming beyond the file', { type: 'trimClip', clip: 'c1', start: 0, length: 60000 }, /no more sound/],
-    ['another rate with material there', { type: 'setFormat', sampleRate: 96000 }, /holds 1 files at 48000 Hz/],
+    ['another rate with material there', { type: 'setFormat', sampleRate: 96000 }, /holds 2 files at 48000 Hz/],
     [
       'a start timecode that does not exist',
       { type: 'setFormat', startTimecode: '10:00:00:30' },

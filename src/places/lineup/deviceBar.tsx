@@ -1,6 +1,6 @@
 'use client';
-import { Cable, Power } from 'lucide-react';
-import { allowInputs, edit, showDevice, switchOff, switchOn, useDevices, useDoc } from '@/client';
+import { Cable, Power, Unplug } from 'lucide-react';
+import { allowInputs, edit, plug, showDevice, switchOff, switchOn, useDevices, useDoc } from '@/client';
 import { Choice, Segments } from '@/parts';
 
 /** Which device is shown, whether it is on, and what it really gives. */
@@ -22,8 +22,10 @@ export function DeviceBar() {
         options={list.map((d) => ({
           value: d.id,
           label: d.name,
-          note:
+          note: [
             d.state === 'on' ? 'on' : (d.unavailable ?? `${d.lines.length} ${d.lines.length === 1 ? 'line' : 'lines'}`),
+            ...(d.systemDefault ? ['the system’s usual one'] : []),
+          ].join(', '),
         }))}
       />
       {device.state === 'on' ? (
@@ -60,6 +62,15 @@ export function DeviceBar() {
         )}
       </span>
       <div className="ml-auto flex items-center gap-2">
+        {device.kind === 'stand-in' && (device.state === 'on' || device.unavailable) && (
+          <button
+            className="btn btn-bare"
+            title="What happens when its cable comes out"
+            onClick={() => void plug(device.id, device.unavailable !== null)}
+          >
+            <Unplug size={14} /> {device.unavailable ? 'Plug in again' : 'Pull its plug'}
+          </button>
+        )}
         {unnamed && (
           <button className="btn btn-bare" onClick={() => void allowInputs()}>
             Use this computer&apos;s inputs…

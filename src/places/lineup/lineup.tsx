@@ -8,12 +8,14 @@ import { Levels } from './levels';
 import { LineInspector } from './lineInspector';
 import { LineSheetTable } from './lineSheetTable';
 import { LineupChecks } from './lineupChecks';
+import { RoomTone } from './roomTone';
 import { PatchInput } from './patchInput';
 
 const VIEWS = [
   { value: 'patch', label: 'Patch' },
   { value: 'sheet', label: 'Line sheet' },
   { value: 'levels', label: 'Loudest passage' },
+  { value: 'tone', label: 'Room tone' },
 ] as const;
 type View = (typeof VIEWS)[number]['value'];
 
@@ -40,6 +42,7 @@ export function Lineup() {
         {view === 'patch' && <CordBoard />}
         {view === 'sheet' && <LineSheetTable />}
         {view === 'levels' && <Levels />}
+        {view === 'tone' && <RoomTone />}
         <div className="flex items-end gap-4 px-4 pb-3 pt-2">
           {view === 'patch' && <PatchInput />}
           <LineupChecks />

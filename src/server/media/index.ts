@@ -7,3 +7,4 @@ export * from './fileSink';
 export * from './openAudio';
 export * from './convert';
 export * from './flac';
+export * from './roomTone';

@@ -81,7 +81,7 @@ export const rolls = (page: Page, state: 'playing' | 'recording' | 'stopped'): P
 /** Switches the eight-line interface on in Line-up and waits for its signal. */
 export async function switchOnLines(page: Page): Promise<void> {
   await go(page, 'lineup');
-  await page.getByRole('button', { name: 'Switch on' }).click();
+  await page.getByRole('button', { name: 'Switch on', exact: true }).click();
   await page.getByRole('button', { name: 'Switch off' }).waitFor();
 }
 

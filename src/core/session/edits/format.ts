@@ -32,7 +32,7 @@ export class SetFormat extends Edit {
     const files = Object.keys(doc.media).length;
     if (this.sampleRate !== undefined && this.sampleRate !== now.sampleRate && files > 0) {
       throw new EditRefused(
-        `This session holds ${files} files at ${now.sampleRate} Hz, so its rate stays. Start a new session for ${this.sampleRate} Hz; nothing was changed.`,
+        `This session holds ${files} files at ${now.sampleRate} Hz, so its rate stays; nothing was changed. The Brief converts the files to ${this.sampleRate} Hz.`,
       );
     }
     if (this.layout !== undefined && !MIX_LAYOUTS.includes(this.layout))

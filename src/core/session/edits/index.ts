@@ -4,6 +4,7 @@ import * as deliverables from './deliverables';
 import { Edit, readAs, type EditClass } from './edit';
 import * as format from './format';
 import * as lines from './lines';
+import * as roomTone from './roomTone';
 import * as routing from './routing';
 import * as settings from './settings';
 import * as stages from './stages';
@@ -53,6 +54,10 @@ const EDITS = {
   setWork: settings.SetWork,
   setDefaultDestination: settings.SetDefaultDestination,
   setTempo: settings.SetTempo,
+  addRoomTone: roomTone.AddRoomTone,
+  nameRoomTone: roomTone.NameRoomTone,
+  removeRoomTones: roomTone.RemoveRoomTones,
+  fillGaps: roomTone.FillGaps,
   setFormat: format.SetFormat,
   setSession: format.SetSession,
   setRange: format.SetRange,

@@ -1,0 +1,2 @@
+export * from './quietPlace';
+export * from './loopCut';
