@@ -39,6 +39,8 @@ test('line sheet: written down, changed from a spreadsheet, names go to the trac
   await expect(page.getByText('Booth close: 48 V on a ribbon microphone')).toBeVisible();
   await page.getByRole('button', { name: 'Name tracks by their lines' }).click();
   await expect.poll(async () => (await docOf(page, server.url)).tracks[0].name).toBe('Booth close');
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await docOf(page, server.url)).tracks[0].name).toBe('Narrator');
 });
 
 test('the loudest passage: figures for every line, faults by name, the gain is set', async ({ page, server }) => {
