@@ -182,5 +182,5 @@ test('a device that vanishes ends the take cleanly; back again it is on, with it
   expect(take.length / 48000).toBeGreaterThan(1.4);
   await page.getByRole('button', { name: 'Plug in again' }).click();
   await expect(page.getByText(/is back and on/)).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Switch off' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Switch off', exact: true })).toBeVisible();
 });

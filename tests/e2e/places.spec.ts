@@ -106,7 +106,7 @@ test('line-up: the browser’s own input stands in the same list and gives signa
   await page.getByRole('combobox', { name: 'Input device' }).click();
   await page.getByRole('option', { name: /Fake/ }).first().click();
   await page.getByRole('button', { name: 'Switch on', exact: true }).click();
-  await page.getByRole('button', { name: 'Switch off' }).waitFor();
+  await page.getByRole('button', { name: 'Switch off', exact: true }).waitFor();
   await expect
     .poll(
       async () =>

@@ -82,7 +82,7 @@ export const rolls = (page: Page, state: 'playing' | 'recording' | 'stopped'): P
 export async function switchOnLines(page: Page): Promise<void> {
   await go(page, 'lineup');
   await page.getByRole('button', { name: 'Switch on', exact: true }).click();
-  await page.getByRole('button', { name: 'Switch off' }).waitFor();
+  await page.getByRole('button', { name: 'Switch off', exact: true }).waitFor();
 }
 
 /** Records on the armed tracks until `seconds` are safe on the server. */
