@@ -90,7 +90,7 @@ test('a default destination that passes by the reference is told, and mended', a
 test('working settings and tempo map stay as set', async ({ page, server }) => {
   await open(page, server.url, 'brief');
   await sheet(page, 'Working settings');
-  await page.getByRole('radio', { name: 'while recording' }).click();
+  await page.getByRole('radio', { name: 'long', exact: true }).click();
   await page.getByRole('radio', { name: 'mute', exact: true }).click();
   const tempo = page.getByRole('spinbutton', { name: 'Tempo 1' });
   await tempo.focus();
@@ -99,9 +99,9 @@ test('working settings and tempo map stay as set', async ({ page, server }) => {
   await page.keyboard.press('Enter');
   await page.reload();
   await sheet(page, 'Working settings');
-  await expect(page.getByRole('radio', { name: 'while recording' })).toHaveAttribute('data-state', 'on');
+  await expect(page.getByRole('radio', { name: 'long', exact: true })).toHaveAttribute('data-state', 'on');
   await expect(page.getByRole('spinbutton', { name: 'Tempo 1' })).toHaveAttribute('aria-valuenow', '96');
-  expect((await docOf(page, server.url)).settings).toMatchObject({ guides: 'mute', click: { when: 'recording' } });
+  expect((await docOf(page, server.url)).settings).toMatchObject({ guides: 'mute', buffer: 'long' });
 });
 
 test('versions: kept by name, compared in words, gone back to without loss', async ({ page, server }) => {

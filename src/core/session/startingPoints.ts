@@ -62,7 +62,7 @@ export const STARTING_POINTS: readonly StartingPoint[] = [
     id: 'replacement',
     name: 'Replacement lines for picture',
     category: 'voice',
-    note: 'Guide track that dims while recording, three character tracks, pre-roll of 3 s.',
+    note: 'Guide track that dims while recording, three character tracks, one for breaths.',
     layout: 'lcr',
     make(name, code, format) {
       const doc = newSession(name, code, format);

@@ -11,6 +11,8 @@ import { Choice, NumberField, TextField, timecodeOf } from '@/parts';
 import { Leftovers } from './leftovers';
 
 const LENGTHS = [1, 1.5, 3];
+/** An empty room stays below it (dBFS; common practice, no source). */
+const SOUNDS_ABOVE = -45;
 
 interface Place {
   start: number;
@@ -156,6 +158,7 @@ function CutTone() {
               <span className="figure">{timecodeOf(doc, clip.start + p.start - clip.offset)}</span>
               <span className="figure">{formatDb(p.level)} dBFS</span>
               <span className="small">loudest twentieth {formatDb(p.loudest)}</span>
+              {p.loudest > SOUNDS_ABOVE && <span className="small text-warn">not empty: something sounds</span>}
             </button>
           </li>
         ))}
