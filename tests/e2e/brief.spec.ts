@@ -97,6 +97,7 @@ test('working settings and tempo map stay as set', async ({ page, server }) => {
   await page.keyboard.press('Enter');
   await page.keyboard.type('96');
   await page.keyboard.press('Enter');
+  await expect.poll(async () => (await docOf(page, server.url)).tempo.tempos[0].tempo).toBe(96);
   await page.reload();
   await sheet(page, 'Working settings');
   await expect(page.getByRole('radio', { name: 'long', exact: true })).toHaveAttribute('data-state', 'on');
