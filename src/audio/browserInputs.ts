@@ -64,9 +64,10 @@ export async function browserInputs(): Promise<InputDevice[]> {
       lines: ['left', 'right'].map((side) => `${d.label || `Input ${i + 1}`} ${side}`),
       sheets: [],
       settable: false,
+      networked: false,
       systemDefault: usual !== undefined && (d === usual || (d.groupId !== '' && d.groupId === usual.groupId)),
       unavailable: d.deviceId ? null : 'The browser has not been allowed to use the microphone yet.',
     },
-    open: (context, _module, onGone) => open(d.deviceId, context, onGone),
+    open: (context, _module, { gone }) => open(d.deviceId, context, gone),
   }));
 }

@@ -1,4 +1,5 @@
 import type { LineSheet } from '@/core/session';
+import type { NetworkStatus, ToConsole } from '@/standins';
 
 /** What the session and the interface know of an input device, real or simulated. */
 export interface DeviceFacts {
@@ -11,6 +12,8 @@ export interface DeviceFacts {
   sheets: LineSheet[];
   /** Gain, pad, phantom power and polarity can be set from here. */
   settable: boolean;
+  /** Comes over a network, with a clock of its own if it does not follow. */
+  networked: boolean;
   /** The one that the system takes by itself. */
   systemDefault: boolean;
   /** Why it cannot be used; null when it can. */
@@ -25,14 +28,22 @@ export interface OpenDevice {
   sampleRate: number | null;
   /** Sets a line of a device that can be set. */
   set?(channel: number, sheet: LineSheet): void;
+  /** Sets a simulated console and its network. */
+  tellConsole?(message: ToConsole): void;
   /** Takes a simulated device away, as pulling its plug does. */
   unplug?(): void;
   close(): void;
 }
 
+export interface DeviceEvents {
+  /** Called once when the device goes away by itself. */
+  gone(): void;
+  /** How the network of a networked device stands. */
+  network(status: NetworkStatus): void;
+}
+
 /** Real devices and stand-ins alike. */
 export interface InputDevice {
   facts: DeviceFacts;
-  /** `onGone` is called once when the device goes away by itself. */
-  open(context: AudioContext, module: WebAssembly.Module, onGone: () => void): Promise<OpenDevice>;
+  open(context: AudioContext, module: WebAssembly.Module, events: DeviceEvents): Promise<OpenDevice>;
 }

@@ -1,5 +1,6 @@
 import type { Plan } from '@/core/engine';
 import type { RingMemory } from './ring';
+import type { ProbeReading } from './worklets/probe';
 
 /** Where a line's samples arrive in the worklet: which input, which channel of it. */
 export interface LineSource {
@@ -26,7 +27,9 @@ export type ToEngine =
   | { kind: 'stop' }
   | { kind: 'capture'; node: string; frames: number }
   /** Sends what arrives on a device's lines, untouched, until told otherwise (null). */
-  | { kind: 'listen'; slot: number | null };
+  | { kind: 'listen'; slot: number | null }
+  /** Looks at a chain for its drawing; null: at none. */
+  | { kind: 'watch'; node: string | null; stage: string | null };
 
 export interface MeterFrame {
   /** Frames rolled since the start. */
@@ -43,6 +46,7 @@ export interface MeterFrame {
   hops: number[];
   /** Largest true peak of the reference since rolling began, linear. */
   truePeak: number;
+  probe?: ProbeReading;
 }
 
 export type FromEngine =

@@ -2,7 +2,8 @@ import type { Plan } from '@/core/engine';
 import type { LineSheet, Track } from '@/core/session';
 import { widthOf } from '@/core/speakers';
 import { ASSETS } from './generated/assets';
-import type { InputDevice, OpenDevice } from './inputDevice';
+import type { ToConsole } from '@/standins';
+import type { DeviceEvents, InputDevice, OpenDevice } from './inputDevice';
 import type { FromEngine, FromFeeder, LineSource, MeterFrame, RecordTap, ToEngine, ToFeeder } from './messages';
 import { newRing, type RingMemory } from './ring';
 
@@ -138,9 +139,19 @@ export class Player {
     };
   }
 
+  /** Looks at a chain, for its drawing: what reaches a stage, and the spectrum after the chain. */
+  watch(node: string | null, stage: string | null): void {
+    this.tell({ kind: 'watch', node, stage });
+  }
+
   /** Sets a line of an open device that can be set. */
   setLine(device: string, channel: number, sheet: LineSheet): void {
     this.slots[this.slotOf(device)]?.open.set?.(channel, sheet);
+  }
+
+  /** Sets an open simulated console and its network. */
+  tellConsole(device: string, message: ToConsole): void {
+    this.slots[this.slotOf(device)]?.open.tellConsole?.(message);
   }
 
   /** Takes a simulated device away while it is on. */
@@ -153,12 +164,12 @@ export class Player {
   }
 
   /** Switches a device on. Throws when all inputs are in use or the device refuses. */
-  async open(device: InputDevice, onGone: () => void = () => {}): Promise<OpenDevice> {
+  async open(device: InputDevice, events: DeviceEvents): Promise<OpenDevice> {
     const there = this.slots.find((s) => s?.id === device.facts.id);
     if (there) return there.open;
     const slot = this.slots.indexOf(null);
     if (slot < 0) throw new Error(`${SLOTS} devices are on already; switch one off first.`);
-    const open = await device.open(this.context, this.module, onGone);
+    const open = await device.open(this.context, this.module, events);
     open.node.connect(this.node, 0, slot);
     this.slots[slot] = { id: device.facts.id, open };
     return open;

@@ -1,4 +1,4 @@
-import type { WordLength } from '@/core/session';
+import type { TakePurpose, WordLength } from '@/core/session';
 import type { RingMemory } from './ring';
 
 export interface RecordJob {
@@ -13,6 +13,7 @@ export interface RecordJob {
   chains: unknown[];
   /** Whether the untouched copy stays once the take is complete. */
   keepDry: boolean;
+  purpose?: TakePurpose;
 }
 
 export type ToRecorder =

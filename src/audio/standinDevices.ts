@@ -1,7 +1,7 @@
 import type { LineSheet } from '@/core/session';
-import { STANDINS, type StandinDevice } from '@/standins';
+import { sourceLines, STANDINS, type NetworkStatus, type StandinDevice, type ToConsole } from '@/standins';
 import { ASSETS } from './generated/assets';
-import type { InputDevice, OpenDevice } from './inputDevice';
+import type { DeviceEvents, InputDevice, OpenDevice } from './inputDevice';
 
 async function soundOf(context: AudioContext, file: string | null): Promise<Float32Array | null> {
   if (!file) return null;
@@ -15,18 +15,21 @@ async function open(
   device: StandinDevice,
   context: AudioContext,
   module: WebAssembly.Module,
-  onGone: () => void,
+  events: DeviceEvents,
 ): Promise<OpenDevice> {
-  await context.audioWorklet.addModule(ASSETS.standin);
+  const { networked = false } = device;
+  await context.audioWorklet.addModule(networked ? ASSETS.console : ASSETS.standin);
   const channels = device.lines.length;
-  const node = new AudioWorkletNode(context, 'wide-room-standin', {
+  const node = new AudioWorkletNode(context, networked ? 'wide-room-console' : 'wide-room-standin', {
     numberOfInputs: 0,
     numberOfOutputs: 1,
     outputChannelCount: [channels],
     processorOptions: { module },
   });
-  const lines = await Promise.all(device.lines.map(async (l) => ({ ...l, samples: await soundOf(context, l.sound) })));
-  node.port.postMessage({ lines });
+  const sounding = networked ? sourceLines(device.lines) : device.lines;
+  const lines = await Promise.all(sounding.map(async (l) => ({ ...l, samples: await soundOf(context, l.sound) })));
+  node.port.postMessage({ lines, channels });
+  if (networked) node.port.onmessage = ({ data }: MessageEvent<NetworkStatus>) => events.network(data);
   return {
     node,
     channels,
@@ -34,9 +37,10 @@ async function open(
     ...(device.settable
       ? { set: (channel: number, sheet: LineSheet) => node.port.postMessage({ channel, sheet }) }
       : {}),
+    ...(networked ? { tellConsole: (message: ToConsole) => node.port.postMessage(message) } : {}),
     unplug: () => {
       node.disconnect();
-      onGone();
+      events.gone();
     },
     close: () => node.disconnect(),
   };
@@ -51,8 +55,9 @@ export const standinDevices = (): InputDevice[] =>
       lines: s.lines.map((l) => l.name),
       sheets: s.lines.map((l) => l.sheet),
       settable: s.settable,
+      networked: s.networked ?? false,
       systemDefault: false,
       unavailable: null,
     },
-    open: (context, module, onGone) => open(s, context, module, onGone),
+    open: (context, module, events) => open(s, context, module, events),
   }));

@@ -2,6 +2,9 @@ import { toast } from 'sonner';
 import { create } from 'zustand';
 import { browserInputs, standinDevices, type DeviceFacts, type InputDevice } from '@/audio';
 import { ensurePlayer, listeners, playerNow, reload } from './engine';
+import type { NetworkFacts } from '@/core/checks';
+import { lineId } from '@/core/session';
+import { DIRECT, type NetworkStatus, type ToConsole } from '@/standins';
 import { useSession } from './session';
 
 export interface DeviceState extends DeviceFacts {
@@ -10,6 +13,8 @@ export interface DeviceState extends DeviceFacts {
   channels: number;
   sampleRate: number | null;
   trouble: string | null;
+  /** How its network stands, for networked devices that are on. */
+  network: NetworkStatus | null;
 }
 
 interface Devices {
@@ -26,6 +31,7 @@ const asState = ({ facts }: InputDevice): DeviceState => ({
   channels: facts.lines.length,
   sampleRate: null,
   trouble: null,
+  network: null,
 });
 
 export const useDevices = create<Devices>(() => {
@@ -36,7 +42,7 @@ export const useDevices = create<Devices>(() => {
 
 // Sound was started anew: nothing is open any more.
 listeners.dropped.add(() =>
-  useDevices.setState((s) => ({ list: s.list.map((d) => ({ ...d, state: 'off' as const, slot: -1 })) })),
+  useDevices.setState((s) => ({ list: s.list.map((d) => ({ ...d, state: 'off' as const, slot: -1, network: null })) })),
 );
 
 const patch = (id: string, part: Partial<DeviceState>) =>
@@ -76,7 +82,13 @@ async function vanished(id: string): Promise<void> {
   const device = useDevices.getState().list.find((d) => d.id === id);
   (await ensurePlayer()).close(id);
   missed.add(id);
-  patch(id, { state: 'off', slot: -1, trouble: 'It went away; plug it in again.', unavailable: 'unplugged' });
+  patch(id, {
+    state: 'off',
+    slot: -1,
+    network: null,
+    trouble: 'It went away; plug it in again.',
+    unavailable: 'unplugged',
+  });
   listeners.vanished.forEach((l) => l(id, device?.name ?? id));
   reload();
 }
@@ -101,7 +113,10 @@ export async function switchOn(id: string): Promise<void> {
   patch(id, { state: 'starting', trouble: null });
   try {
     const player = await ensurePlayer();
-    const open = await player.open(device, () => void vanished(id));
+    const open = await player.open(device, {
+      gone: () => void vanished(id),
+      network: (network) => patch(id, { network }),
+    });
     patch(id, { state: 'on', slot: player.slotOf(id), channels: open.channels, sampleRate: open.sampleRate });
     setLines(id);
     reload();
@@ -125,6 +140,21 @@ useSession.subscribe((state, before) => {
 
 export async function switchOff(id: string): Promise<void> {
   (await ensurePlayer()).close(id);
-  patch(id, { state: 'off', slot: -1 });
+  patch(id, { state: 'off', slot: -1, network: null });
   reload();
 }
+
+/** Sets a simulated console and its network; nothing happens while it is off. */
+export const tellConsole = (id: string, message: ToConsole): void => playerNow()?.tellConsole(id, message);
+
+/** A device's network in the words of the checks. */
+export const networkFacts = (device: DeviceState, status: NetworkStatus): NetworkFacts => ({
+  device: device.id,
+  name: device.name,
+  links: status.links.map((l) => l.up),
+  free: status.clock === 'own',
+  ppm: status.ppm,
+  margin: status.margin,
+  slips: status.slips,
+  off: status.direct ? [] : [lineId(device.id, DIRECT)],
+});

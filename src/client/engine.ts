@@ -43,11 +43,26 @@ export function ensurePlayer(): Promise<Player> {
     kernels = new Kernels(made.module);
     // For support and tests: what a node gives, sample by sample, from where rolling begins.
     Object.assign(globalThis, { wideRoom: { capture: (node: string, frames: number) => made.capture(node, frames) } });
+    if (watched) made.watch(...watched);
     reload();
     return made;
   })();
   player.catch(() => (player = null));
   return player;
+}
+
+let watched: [node: string, stage: string | null] | null = null;
+
+/** Looks at a chain while it is drawn; returns what ends it. */
+export function watchChain(node: string, stage: string | null): () => void {
+  const mine: typeof watched = [node, stage];
+  watched = mine;
+  running?.watch(node, stage);
+  return () => {
+    if (watched !== mine) return;
+    watched = null;
+    running?.watch(null, null);
+  };
 }
 
 export const kernelsNow = (): Kernels | null => kernels;

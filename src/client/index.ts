@@ -1,7 +1,9 @@
 export * from './session';
 export * from './selection';
 export * from './meters';
+export { watchChain } from './engine';
 export * from './devices';
+export * from './disk';
 export * from './listening';
 export * from './transport';
 export * from './takes';

@@ -1,4 +1,4 @@
-import type { MeterFrame } from '@/audio';
+import type { MeterFrame, ProbeReading } from '@/audio';
 import { integrated, momentary, shortTerm } from '@/core/measure';
 import { toDb } from '@/core/units';
 
@@ -17,6 +17,10 @@ interface Level {
 
 const levels = new Map<string, Level>();
 const reductions = new Map<string, number>();
+/** Gain reduction of the last seconds, thirty values each. */
+const histories = new Map<string, number[]>();
+const HISTORY = 180;
+let probe: ProbeReading | null = null;
 let hops: number[] = [];
 let truePeak = 0;
 let loudnessText = { momentary: -Infinity, shortTerm: -Infinity, integrated: -Infinity };
@@ -48,7 +52,14 @@ export function takeMeters(frame: MeterFrame): void {
     after.forEach((v, c) => note(`out/${node}/${c}`, v, now));
   }
   frame.inputs.forEach((channels, slot) => channels.forEach((v, c) => note(`device/${slot}/${c}`, v, now)));
-  for (const [stage, db] of Object.entries(frame.reductions)) reductions.set(stage, db);
+  for (const [stage, db] of Object.entries(frame.reductions)) {
+    reductions.set(stage, db);
+    const past = histories.get(stage) ?? [];
+    past.push(db);
+    if (past.length > HISTORY) past.shift();
+    histories.set(stage, past);
+  }
+  probe = frame.probe ?? null;
   truePeak = frame.truePeak;
   if (frame.hops.length) {
     hops.push(...frame.hops);
@@ -81,5 +92,9 @@ export function recentLevel(key: string): number {
   return l && performance.now() - l.at < 4000 ? l.recent : -Infinity;
 }
 
+/** The last six seconds, oldest first. */
+export const readReductions = (stage: string): readonly number[] => histories.get(stage) ?? [];
+/** What was found on the chain that is looked at. */
+export const readProbe = (): ProbeReading | null => probe;
 export const readReduction = (stage: string): number => reductions.get(stage) ?? 0;
 export const readLoudness = () => ({ ...loudnessText, truePeak: toDb(truePeak) });

@@ -1,8 +1,9 @@
 import { create } from 'zustand';
 import { toast } from 'sonner';
-import { rollCheck, type Check, type Live } from '@/core/checks';
+import { beforeRecording, type Check, type Live } from '@/core/checks';
 import { endOf, lineId } from '@/core/session';
-import { useDevices } from './devices';
+import { networkFacts, useDevices } from './devices';
+import { useDisk } from './disk';
 import { ensurePlayer, listeners, playerNow, setLineSources, setRolling } from './engine';
 import { useListening } from './listening';
 import { recentLevel } from './meters';
@@ -125,11 +126,13 @@ listeners.vanished.add((device, name) => {
 /** Levels of the open lines, for the roll check. */
 export function live(): Live {
   const lines = new Map<string, number>();
-  for (const d of useDevices.getState().list) {
-    if (d.slot >= 0)
-      d.lines.forEach((_, channel) => lines.set(lineId(d.id, channel), recentLevel(`device/${d.slot}/${channel}`)));
-  }
-  return { lines, heard: useListening.getState().heard };
+  const on = useDevices.getState().list.filter((d) => d.slot >= 0);
+  for (const d of on)
+    d.lines.forEach((_, channel) => lines.set(lineId(d.id, channel), recentLevel(`device/${d.slot}/${channel}`)));
+  const networks = on.flatMap((d) => (d.network ? [networkFacts(d, d.network)] : []));
+  const rates = new Map(on.flatMap((d) => (d.sampleRate ? [[d.id, d.sampleRate] as const] : [])));
+  const { diskFree } = useDisk.getState();
+  return { lines, heard: useListening.getState().heard, networks, rates, ...(diskFree === null ? {} : { diskFree }) };
 }
 
 /** Records on all armed tracks, after the roll check; `knowingly` passes it by. */
@@ -141,7 +144,7 @@ export async function record(knowingly = false): Promise<void> {
   const { doc } = useSession.getState();
   if (!doc) return;
   await ensurePlayer();
-  const found = rollCheck(doc, live());
+  const found = beforeRecording(doc, live());
   const grave = found.filter((c) => c.grade !== 'note');
   if (grave.length && !knowingly) {
     set({ asked: found });

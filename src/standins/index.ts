@@ -1,1 +1,3 @@
 export * from './model';
+export { DIRECT, FIRST_SOURCE, sourceLines, type ToConsole } from './console';
+export type { ClockSource, NetworkStatus } from './network';

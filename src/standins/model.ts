@@ -12,6 +12,8 @@ export interface StandinLine {
   /** Faults of the cable: mains hum (dBFS peak at 50 Hz) and a constant part (share of full scale). */
   hum?: number;
   offset?: number;
+  /** A steady tone of this many Hz at `gain` dBFS. */
+  tone?: number;
 }
 
 export interface StandinDevice {
@@ -19,6 +21,8 @@ export interface StandinDevice {
   name: string;
   /** Gain, pad, phantom power and polarity can be set from here. */
   settable: boolean;
+  /** Sends its lines over two links, with a clock of its own if wanted. */
+  networked?: boolean;
   lines: StandinLine[];
 }
 
@@ -72,6 +76,36 @@ export const STANDINS: readonly StandinDevice[] = [
       { name: 'Window', sound: 'pilot.flac', gain: -18, noise: -60, sheet: sheet({ position: 'window sill' }) },
       { name: 'Spare 7', sound: null, gain: 0, noise: -90, hum: -46, sheet: sheet({}) },
       { name: 'Spare 8', sound: null, gain: 0, noise: -90, offset: 0.02, sheet: sheet({}) },
+    ],
+  },
+  {
+    id: 'standin-console',
+    name: 'Networked console (stand-in)',
+    settable: false,
+    networked: true,
+    lines: [
+      { name: 'Mix left', sound: null, gain: 0, noise: -90, sheet: sheet({ kind: 'line', gain: 0 }) },
+      { name: 'Mix right', sound: null, gain: 0, noise: -90, sheet: sheet({ kind: 'line', gain: 0 }) },
+      { name: 'Booth direct', sound: null, gain: 0, noise: -90, sheet: sheet({ kind: 'line', gain: 0 }) },
+      { name: 'Booth', sound: 'narrator.flac', gain: -2, noise: -70, sheet: sheet({ kind: 'line', gain: 0 }) },
+      { name: 'Pilot', sound: 'pilot.flac', gain: -3, noise: -68, sheet: sheet({ kind: 'line', gain: 0 }) },
+      { name: 'Apprentice', sound: 'apprentice.flac', gain: -3, noise: -68, sheet: sheet({ kind: 'line', gain: 0 }) },
+      ...['Left', 'Right', 'Centre', 'LFE', 'Left surround', 'Right surround'].map((side): StandinLine => ({
+        name: `Hall ${side.toLowerCase()}`,
+        sound: null,
+        gain: 0,
+        noise: side === 'LFE' ? -90 : -52,
+        sheet: sheet({ kind: 'line', gain: 0 }),
+      })),
+      ...[13, 14, 15].map((n): StandinLine => ({
+        name: `Spare ${n}`,
+        sound: null,
+        gain: 0,
+        noise: -96,
+        sheet: sheet({ kind: 'line', gain: 0 }),
+      })),
+      // Common practice, no source: a steady tone for line-up, 18 dB under full scale.
+      { name: 'Tone', sound: null, gain: -18, noise: -Infinity, tone: 1000, sheet: sheet({ kind: 'line', gain: 0 }) },
     ],
   },
 ];

@@ -38,13 +38,13 @@ export class Delivery {
   }
 
   async begin(): Promise<{ take: number; file: string }> {
-    const { session, id, track, start, chains, keepDry } = this.files.journal;
+    const { session, id, track, start, chains, keepDry, purpose } = this.files.journal;
     const { body } = await ask<{
       take: number;
       file: string;
       state?: string;
       received: Record<Part, number>;
-    }>(`/api/sessions/${session}/recordings`, send({ id, track, start, chains, keepDry }));
+    }>(`/api/sessions/${session}/recordings`, send({ id, track, start, chains, keepDry, purpose }));
     // What is finished on the server needs nothing more, whatever it kept.
     this.sent =
       body.state === 'finished'

@@ -77,6 +77,7 @@ async function record(job: RecordJob): Promise<void> {
     block,
     chains: job.chains,
     keepDry: job.keepDry,
+    ...(job.purpose ? { purpose: job.purpose } : {}),
   });
   const delivery = new Delivery(files);
   const recording = new Recording(await kernels, job, files);
@@ -90,7 +91,7 @@ async function record(job: RecordJob): Promise<void> {
     post({ kind: 'peaks', id: job.id, pairs, frames: recording.frames, delivered: delivery.delivered });
     if (end !== undefined && recording.frames >= end) break;
     // Sending goes on beside: a slow server never holds up what is taken from the rings.
-    if (!sending && Date.now() >= nextTry) {
+    if (!sending && recording.frames > 0 && Date.now() >= nextTry) {
       sending = (async () => {
         try {
           if (!told) {

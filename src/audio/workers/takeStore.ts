@@ -1,5 +1,7 @@
 // The private file system of the browser: a take is here until the server has all of it.
 
+import type { TakePurpose } from '@/core/session';
+
 /** The part of the File System standard that workers have and the DOM types lack. */
 interface SyncHandle {
   write(bytes: Uint8Array, options: { at: number }): number;
@@ -17,6 +19,7 @@ export interface Journal {
   block: number;
   chains: unknown[];
   keepDry?: boolean;
+  purpose?: TakePurpose;
 }
 
 export const PARTS = ['processed', 'dry'] as const;

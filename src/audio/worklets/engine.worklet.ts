@@ -5,6 +5,7 @@ import type { FromEngine, LineSource, ToEngine } from '../messages';
 import { Ring } from '../ring';
 import { Ear } from './ear';
 import { LineInputs } from './lineInputs';
+import { Probe } from './probe';
 import { RecordTaps } from './recordTaps';
 
 /** Largest block a browser hands over. */
@@ -26,6 +27,7 @@ class EngineProcessor extends AudioWorkletProcessor {
   private misses = 0;
   private sinceMeters = 0;
   private earTo: Ear | null = null;
+  private probe: Probe | null = null;
   private capture: { node: string; left: number; parts: Float32Array[][] } | null = null;
 
   constructor(options: { processorOptions: { module: WebAssembly.Module } }) {
@@ -43,7 +45,13 @@ class EngineProcessor extends AudioWorkletProcessor {
     else if (message.kind === 'roll') this.roll(new RecordTaps(this.k, message.taps, MOST_FRAMES));
     else if (message.kind === 'capture') this.capture = { node: message.node, left: message.frames, parts: [] };
     else if (message.kind === 'listen') this.earTo = message.slot === null ? null : new Ear(message.slot);
+    else if (message.kind === 'watch') this.watch(message.node, message.stage);
     else this.stop();
+  }
+
+  private watch(node: string | null, stage: string | null): void {
+    this.probe?.free(this.engine);
+    this.probe = node === null ? null : new Probe(this.k, sampleRate, node, stage);
   }
 
   private load(plan: Plan, lines: LineSource[]): void {
@@ -94,7 +102,9 @@ class EngineProcessor extends AudioWorkletProcessor {
     this.engine.begin(n);
     this.inputs.feed(this.engine, inputs, n);
     if (this.rolling) this.feedTracks(n);
+    this.probe?.aim(this.engine);
     this.engine.run(n);
+    this.probe?.look(this.engine, n);
     if (this.rolling) {
       this.taps?.write(this.engine, this.inputs, n);
       this.follow(n);
@@ -171,6 +181,7 @@ class EngineProcessor extends AudioWorkletProcessor {
         hops,
         inputs: this.inputs.takePeaks(),
         truePeak: this.measure?.truePeakLinear ?? 0,
+        ...(this.probe ? { probe: this.probe.take(this.engine) } : {}),
       },
     });
   }

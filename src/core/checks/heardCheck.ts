@@ -1,7 +1,7 @@
 import { lineOf, type SessionDoc } from '@/core/session';
 import { formatDb } from '@/core/units';
 import type { Check } from './check';
-import type { HeardLine, Live } from './rollCheck';
+import type { HeardLine, Live } from './live';
 
 /** A constant part from here on is told: -40 dBFS (common practice, no source). */
 const OFFSET_FROM = 0.01;

@@ -2,10 +2,12 @@ import type { SessionDoc } from '@/core/session';
 import { briefCheck } from './briefCheck';
 import { heardCheck } from './heardCheck';
 import { lineCheck } from './lineCheck';
+import { networkCheck } from './networkCheck';
 import { byGrade, type Check, type Place } from './check';
 import { pathAudit } from './pathAudit';
 import { printCheck } from './printCheck';
-import { rollCheck, type Live } from './rollCheck';
+import type { Live } from './live';
+import { rollCheck } from './rollCheck';
 
 export type Dot = 'grey' | 'green' | 'amber' | 'red';
 
@@ -16,6 +18,7 @@ export function allChecks(doc: SessionDoc, live: Live): Check[] {
     ...briefCheck(doc),
     ...lineCheck(doc),
     ...heardCheck(doc, live),
+    ...networkCheck(doc, live),
     ...roll,
     ...pathAudit(doc),
     ...printCheck(doc),

@@ -1,19 +1,6 @@
-import { stemOfTrack, type SessionDoc } from '@/core/session';
-import type { LineFacts } from '@/core/measure';
+import { stemOfTrack, type SessionDoc, type Track } from '@/core/session';
 import type { Check } from './check';
-
-/** What is known of the outside at this moment. */
-export interface Live {
-  /** Highest level of each open line in the last seconds, dBFS; a line that is missing is not open. */
-  lines: ReadonlyMap<string, number>;
-  /** What listening to the lines found, by line. */
-  heard?: ReadonlyMap<string, HeardLine>;
-}
-
-/** A line as it was heard, and its neighbour with swapped poles, if any. */
-export interface HeardLine extends LineFacts {
-  against?: { line: string; correlation: number };
-}
+import type { Live } from './live';
 
 /** Below this nothing but noise arrives (dBFS; common practice, no source). */
 export const SIGNAL_FLOOR = -60;
@@ -22,7 +9,7 @@ export const SIGNAL_FLOOR = -60;
 export function rollCheck(doc: SessionDoc, live: Live): Check[] {
   const armed = doc.tracks.filter((t) => t.armed);
   const found: Check[] = [];
-  const add = (c: Omit<Check, 'place'>) => found.push({ place: 'floor', ...c });
+  const add = (c: Finding) => found.push({ place: 'floor', ...c });
   if (armed.length === 0) {
     const ready = doc.tracks.find((t) => t.inputs.some((l) => l !== null));
     add({
@@ -34,6 +21,9 @@ export function rollCheck(doc: SessionDoc, live: Live): Check[] {
       mends: ready ? [{ label: `Arm ${ready.name}`, edits: [{ type: 'setTrack', track: ready.id, armed: true }] }] : [],
     });
   }
+  wrongRates(doc, armed, live).forEach(add);
+  fullDisk(doc, armed, live).forEach(add);
+  audibleGuides(doc, armed).forEach(add);
   for (const track of armed) {
     const disarm = { label: 'Disarm', edits: [{ type: 'setTrack' as const, track: track.id, armed: false }] };
     const missing = track.inputs.filter((l) => l === null).length;
@@ -120,4 +110,64 @@ export function rollCheck(doc: SessionDoc, live: Live): Check[] {
     }
   }
   return found;
+}
+
+type Finding = Omit<Check, 'place'>;
+
+function wrongRates(doc: SessionDoc, armed: Track[], live: Live): Finding[] {
+  return [...(live.rates ?? [])].flatMap(([device, rate]) => {
+    const lines = armed.flatMap((t) => t.inputs).filter((l): l is string => l?.startsWith(`${device}/`) ?? false);
+    if (rate === doc.format.sampleRate || lines.length === 0) return [];
+    return [
+      {
+        id: `device-rate/${device}`,
+        grade: 'warn' as const,
+        about: lines,
+        title: `The device of ${doc.lines.find((l) => l.id === lines[0])?.name ?? lines[0]} runs at ${rate / 1000} kHz`,
+        why: `The session is at ${doc.format.sampleRate / 1000} kHz: the browser converts with a quality it does not state. Set the device to the session's rate.`,
+        mends: [],
+      },
+    ];
+  });
+}
+
+/** Less room than for this long is told (minutes; common practice, no source). */
+const MINUTES_LEFT = 30;
+
+function fullDisk(doc: SessionDoc, armed: Track[], live: Live): Finding[] {
+  if (live.diskFree === undefined || armed.length === 0) return [];
+  // Processed and dry copy.
+  const channels = 2 * armed.reduce((sum, t) => sum + t.inputs.length, 0);
+  const perMinute = channels * doc.format.sampleRate * (doc.format.wordLength / 8) * 60;
+  const minutes = live.diskFree / perMinute;
+  if (minutes >= MINUTES_LEFT) return [];
+  return [
+    {
+      id: 'disk',
+      grade: minutes < 1 ? 'stop' : 'warn',
+      about: [],
+      title: minutes < 1 ? 'The disk is full' : `The disk holds ${Math.floor(minutes)} more minutes`,
+      why: 'Then recording ends; what was recorded until then is kept. Make room first.',
+      mends: [],
+    },
+  ];
+}
+
+function audibleGuides(doc: SessionDoc, armed: Track[]): Finding[] {
+  const guides = doc.tracks.filter((t) => t.guide && !t.armed && !t.muted && t.clips.length > 0);
+  if (armed.length === 0 || guides.length === 0) return [];
+  if (doc.settings.listening !== 'loudspeakers' || doc.settings.guides === 'mute') return [];
+  return [
+    {
+      id: 'guide-audible',
+      grade: 'warn',
+      about: guides.map((g) => g.id),
+      title: `${guides.map((g) => g.name).join(', ')} ${guides.length === 1 ? 'is' : 'are'} heard on loudspeakers`,
+      why: 'The microphone would record the guide.',
+      mends: [
+        { label: 'Mute guides while recording', edits: [{ type: 'setWork', guides: 'mute' }] },
+        { label: 'I wear headphones', edits: [{ type: 'setSession', listening: 'headphones' }] },
+      ],
+    },
+  ];
 }

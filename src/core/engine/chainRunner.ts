@@ -16,6 +16,9 @@ export class ChainRunner {
   /** What runs in turn: a stage, or neighbouring filters as one cascade. */
   private steps: (Running | Cascade)[] = [];
 
+  private watched: string | null = null;
+  private reached = 0;
+
   constructor(
     private readonly k: Kernels,
     private readonly rate: number,
@@ -59,8 +62,28 @@ export class ChainRunner {
   run(table: number, n: number): void {
     for (const step of this.steps) {
       if (step instanceof Cascade) step.run(table, n);
-      else step.runner.run(table, n, step.key);
+      else {
+        if (step.id === this.watched) this.look(table, n);
+        step.runner.run(table, n, step.key);
+      }
     }
+  }
+
+  /** Notes from now on what reaches this stage; null: none. Filters that run as one are not looked at. */
+  watch(stage: string | null): void {
+    this.watched = stage;
+  }
+
+  /** Highest peak, linear, that reached the watched stage since the last call. */
+  takeWatched(): number {
+    const peak = this.reached;
+    this.reached = 0;
+    return peak;
+  }
+
+  private look(table: number, n: number): void {
+    for (let c = 0; c < this.channels; c++)
+      this.reached = Math.max(this.reached, this.k.x.peakAbs(this.k.heapU32[(table >> 2) + c]!, n));
   }
 
   /** Deepest gain reduction per stage id since the last call, dB. */

@@ -2,8 +2,8 @@
 import { ChevronDown, ChevronUp, Copy, Plus, Save, Trash2 } from 'lucide-react';
 import { nanoid } from 'nanoid';
 import { DropdownMenu } from 'radix-ui';
-import { useState } from 'react';
-import { edit, useDoc } from '@/client';
+import { useEffect, useState } from 'react';
+import { edit, useDoc, watchChain } from '@/client';
 import { chainDelay } from '@/core/engine';
 import { chainOf, type OwnerKind, type Stage } from '@/core/session';
 import { stageKind, STAGE_KINDS } from '@/core/stages';
@@ -13,6 +13,7 @@ import { CopyDialog } from './copyDialog';
 import { Curve } from './curve';
 import { plain, usePresetActions, usePresets } from './presets';
 import { ReductionBar } from './reductionBar';
+import { ReductionHistory } from './reductionHistory';
 import { StageFields } from './stageFields';
 
 type Owner = { kind: OwnerKind; id: string };
@@ -22,6 +23,7 @@ export function ChainView({ owner }: { owner: Owner }) {
   const doc = useDoc();
   const chain = chainOf(doc, owner);
   const [open, setOpen] = useState<string | null>(null);
+  useEffect(() => (open === null ? undefined : watchChain(owner.id, open)), [owner.id, open]);
   const delay = (chainDelay(chain, doc.format.sampleRate) / doc.format.sampleRate) * 1000;
   return (
     <section aria-label="Chain">
@@ -124,6 +126,7 @@ function StageCard({ owner, stage, open, onOpen, place, last }: StageCardProps) 
       {open && (
         <div className="border-t px-2.5 pb-2 pt-1.5">
           {(kind.response || kind.transfer) && <Curve stage={stage} />}
+          {kind.transfer && <ReductionHistory stage={stage.id} />}
           <Presets owner={owner} stage={stage} />
           <StageFields owner={owner} stage={stage} />
           <div className="mt-1 flex justify-end gap-1">

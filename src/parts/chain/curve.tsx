@@ -1,11 +1,14 @@
 'use client';
 import { line } from 'd3-shape';
 import { scaleLinear, scaleLog } from 'd3-scale';
-import { useEffect, useState } from 'react';
-import { useDoc } from '@/client';
+import { useEffect, useRef, useState } from 'react';
+import { readProbe, useDoc } from '@/client';
 import { Kernels } from '@/core/kernels';
 import type { Stage } from '@/core/session';
+import { THIRD_OCTAVES } from '@/core/measure';
 import { stageKind } from '@/core/stages';
+import { toDb } from '@/core/units';
+import { useFrame } from '../useFrame';
 import { ASSETS } from '@/audio';
 
 const WIDTH = 258;
@@ -50,6 +53,7 @@ export function Curve({ stage }: { stage: Stage }) {
           </g>
         ))}
         <line x1={0} x2={WIDTH} y1={y(0)} y2={y(0)} stroke="var(--line)" />
+        <LiveSpectrum />
         <path d={path} fill="none" stroke="var(--brass)" strokeWidth="2" />
       </Frame>
     );
@@ -73,8 +77,42 @@ export function Curve({ stage }: { stage: Stage }) {
       ))}
       <line x1={0} y1={HEIGHT} x2={WIDTH} y2={0} stroke="var(--line)" strokeDasharray="3 3" />
       <path d={path} fill="none" stroke="var(--brass)" strokeWidth="2" />
+      <LivePoint stage={stage.id} out={(level) => kind.transfer!(k, stage.values, [level])[0]!} />
     </Frame>
   );
+}
+
+/** Lowest level that the spectrum shows, dBFS per third octave. */
+const QUIETEST = -96;
+
+/** The sound after the chain, behind the curve. */
+function LiveSpectrum() {
+  const path = useRef<SVGPathElement>(null);
+  const x = scaleLog([20, 20000], [0, WIDTH]);
+  const y = scaleLinear([0, QUIETEST], [0, HEIGHT]).clamp(true);
+  useFrame(() => {
+    const bands = readProbe()?.bands ?? [];
+    const points = bands.map((level, i) => `L${x(THIRD_OCTAVES[i]!).toFixed(1)} ${y(level).toFixed(1)}`);
+    path.current?.setAttribute('d', points.length ? `M0 ${HEIGHT}${points.join('')}L${WIDTH} ${HEIGHT}Z` : '');
+  });
+  return <path ref={path} fill="var(--signal)" fillOpacity="0.28" data-testid="live-spectrum" />;
+}
+
+/** Where the sound stands on the transfer curve now. */
+function LivePoint({ stage, out }: { stage: string; out: (level: number) => number }) {
+  const dot = useRef<SVGCircleElement>(null);
+  const x = scaleLinear([-72, 0], [0, WIDTH]).clamp(true);
+  const y = scaleLinear([0, -72], [0, HEIGHT]).clamp(true);
+  useFrame(() => {
+    const probe = readProbe();
+    const level = probe?.stage === stage ? toDb(probe.level) : -Infinity;
+    const shown = level > -72;
+    dot.current?.setAttribute('r', shown ? '4' : '0');
+    if (!shown) return;
+    dot.current?.setAttribute('cx', x(level).toFixed(1));
+    dot.current?.setAttribute('cy', y(out(level)).toFixed(1));
+  });
+  return <circle ref={dot} r="0" fill="var(--signal)" stroke="var(--ground)" data-testid="live-point" />;
 }
 
 function Frame({ label, children }: { label: string; children: React.ReactNode }) {

@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { useEffect, useState, type ReactNode } from 'react';
 import { Toaster } from 'sonner';
-import { deliverLeftTakes, openSession, refreshDevices, useScheme, useSession } from '@/client';
+import { deliverLeftTakes, followDisk, openSession, refreshDevices, useScheme, useSession } from '@/client';
 import { shareNonce, TipProvider } from '@/parts';
 import { CommandSearch } from './commandSearch';
 import { GlobalKeys } from './globalKeys';
@@ -26,7 +26,11 @@ export function Frame({ session, children }: { session: string; children: ReactN
     void refreshDevices();
     deliverLeftTakes();
     navigator.mediaDevices?.addEventListener('devicechange', refreshDevices);
-    return () => navigator.mediaDevices?.removeEventListener('devicechange', refreshDevices);
+    const endDisk = followDisk();
+    return () => {
+      endDisk();
+      navigator.mediaDevices?.removeEventListener('devicechange', refreshDevices);
+    };
   }, [session]);
 
   if (missing) {

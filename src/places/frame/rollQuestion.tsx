@@ -1,6 +1,6 @@
 'use client';
 import { dismissAsked, live, record, useDoc, useTransport } from '@/client';
-import { byGrade, rollCheck } from '@/core/checks';
+import { beforeRecording } from '@/core/checks';
 import { CheckCard, Dialog } from '@/parts';
 
 /** The roll check: what would go wrong, with its mends, before recording begins. */
@@ -8,7 +8,7 @@ export function RollQuestion() {
   const asked = useTransport((s) => s.asked);
   const doc = useDoc();
   // Looked at anew after each mend.
-  const now = asked ? byGrade(rollCheck(doc, live())) : [];
+  const now = asked ? beforeRecording(doc, live()) : [];
   const grave = now.filter((c) => c.grade !== 'note');
   return (
     <Dialog

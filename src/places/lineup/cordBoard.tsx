@@ -18,13 +18,16 @@ import { edit, select, useDevices, useDoc, useSelection, type DeviceState } from
 import { lineId, type InputHearing, type SessionDoc, type Track } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { ArmButton, Choice, Meter, PeakFigure } from '@/parts';
-import { patch, unpatch } from './patching';
+import { toast } from 'sonner';
+import { patch, patchInOrder, unpatch } from './patching';
 
 const LINE_STEP = 60;
 const TRACK_STEP = 56;
 const LINE_WIDTH = 400;
 const TRACK_X = 580;
 const TRACK_WIDTH = 336;
+/** Handle that takes lines in order for all channels of a track. */
+const ALL = 'all';
 
 type LineNode = Node<{ device: DeviceState; channel: number; name: string }, 'line'>;
 type TrackNode = Node<{ track: Track }, 'track'>;
@@ -102,6 +105,16 @@ const TrackBox = memo(function TrackBox({ data: { track } }: NodeProps<TrackNode
         onChange={(hearing) => edit({ type: 'setTrack', track: track.id, hearing })}
         className="small nodrag text-quiet"
       />
+      {labels.length > 1 && (
+        <Handle
+          type="target"
+          position={Position.Left}
+          id={ALL}
+          className="handle-all"
+          style={{ top: '50%', height: heightOf(track) - 8 }}
+          title={`All ${labels.length} channels of ${track.name}, in order from the line that is pulled here`}
+        />
+      )}
       {labels.map((label, c) => (
         <Handle
           key={c}
@@ -189,6 +202,15 @@ export function CordBoard() {
   const bottom = Math.max(...nodes.map((n) => n.position.y), 0) + 130;
   const join = (c: Connection) => {
     const line = Number(c.source.split('/').at(-1)) - 1;
+    const track = doc.tracks.find((t) => t.id === c.target);
+    if (track && c.targetHandle === ALL) {
+      try {
+        edit(...patchInOrder(doc, device, line, track));
+      } catch (error) {
+        toast.error((error as Error).message);
+      }
+      return;
+    }
     patch(doc, device, line, c.target, Number(c.targetHandle));
   };
   const apart = (id: string) => {

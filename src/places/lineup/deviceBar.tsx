@@ -1,9 +1,41 @@
 'use client';
 import { Cable, Power, Unplug } from 'lucide-react';
-import { allowInputs, edit, plug, showDevice, switchOff, switchOn, useDevices, useDoc } from '@/client';
+import {
+  allowInputs,
+  edit,
+  plug,
+  showDevice,
+  switchOff,
+  switchOn,
+  useDevices,
+  useDoc,
+  type DeviceState,
+} from '@/client';
 import { Choice, Segments } from '@/parts';
+import { NetworkPanel } from './networkPanel';
 
 /** Which device is shown, whether it is on, and what it really gives. */
+/** Offers the shown device in the place of one that the session uses and that is not there. */
+function Substitute({ device }: { device: DeviceState }) {
+  const doc = useDoc();
+  const { list } = useDevices();
+  const patched = new Set(doc.tracks.flatMap((t) => t.inputs));
+  const missing = [...new Set(doc.lines.filter((l) => patched.has(l.id)).map((l) => l.device))].find(
+    (id) => id !== device.id && !list.some((d) => d.id === id && d.unavailable === null),
+  );
+  if (!missing || device.unavailable) return null;
+  const count = doc.lines.filter((l) => l.device === missing && patched.has(l.id)).length;
+  return (
+    <button
+      className="btn btn-bare text-warn!"
+      title="Its cords, names, line sheet and chains go along"
+      onClick={() => edit({ type: 'substituteDevice', from: missing, to: device.id, lines: device.lines })}
+    >
+      Take it for the missing device ({count} {count === 1 ? 'line' : 'lines'})
+    </button>
+  );
+}
+
 export function DeviceBar() {
   const { list, shown } = useDevices();
   const doc = useDoc();
@@ -62,6 +94,8 @@ export function DeviceBar() {
         )}
       </span>
       <div className="ml-auto flex items-center gap-2">
+        <Substitute device={device} />
+        {device.network && <NetworkPanel device={device} status={device.network} />}
         {device.kind === 'stand-in' && (device.state === 'on' || device.unavailable) && (
           <button
             className="btn btn-bare"

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { DeviceState } from '@/client';
 import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
-import { readPatch } from './patching';
+import { patchInOrder, readPatch } from './patching';
 
 const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
 const doc = apply(
@@ -48,5 +48,17 @@ describe('cords by typing', () => {
     ['1-3 > Boat', /takes 2 lines, not 3/],
   ])('%j is refused with a hint', (text, message) => {
     expect(() => readPatch(doc, device, text)).toThrow(message);
+  });
+});
+
+describe('one cord for a whole track', () => {
+  const track = doc.tracks.find((t) => t.id === 's')!;
+  it('takes lines in order for all its channels, and replaces what was there', () => {
+    const before = apply(doc, ...readPatch(doc, device, '1-6 > Surf'));
+    const after = apply(before, ...patchInOrder(before, device, 2, track));
+    expect(after.tracks.find((t) => t.id === 's')!.inputs).toEqual([3, 4, 5, 6, 7, 8].map((n) => `eight/${n}`));
+  });
+  it('says so when the device has too few lines from there on', () => {
+    expect(() => patchInOrder(doc, device, 3, track)).toThrow(/takes 6 lines in order, but from line 4 on .* has 5/);
   });
 });

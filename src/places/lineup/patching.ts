@@ -1,6 +1,6 @@
 import { edit } from '@/client';
 import type { DeviceState } from '@/client';
-import { lineId, type EditJson, type SessionDoc } from '@/core/session';
+import { lineId, type EditJson, type SessionDoc, type Track } from '@/core/session';
 
 /** Edits that patch a device's line to a track channel, making the line known first. */
 export function patchEdits(
@@ -32,6 +32,17 @@ export const patch = (doc: SessionDoc, device: DeviceState, line: number, track:
   edit(...patchEdits(doc, device, line, track, channel));
 
 export const unpatch = (track: string, channel: number): boolean => edit({ type: 'patch', track, channel, line: null });
+
+/** Edits that patch lines in order, from `line` on, to all channels of a track. Throws RangeError with a hint. */
+export function patchInOrder(doc: SessionDoc, device: DeviceState, line: number, track: Track): EditJson[] {
+  const count = track.inputs.length;
+  if (line + count > device.lines.length)
+    throw new RangeError(
+      `${track.name} takes ${count} lines in order, but from line ${line + 1} on ${device.name} has ${device.lines.length - line}. Nothing was patched.`,
+    );
+  const clear = track.inputs.map((_, channel): EditJson => ({ type: 'patch', track: track.id, channel, line: null }));
+  return [...clear, ...track.inputs.flatMap((_, i) => patchEdits(doc, device, line + i, track.id, i))];
+}
 
 /** Reads "1 > Pilot" or "5-6 > Boat": the lines of a device to a track's channels in order. Throws RangeError with a hint. */
 export function readPatch(doc: SessionDoc, device: DeviceState, text: string): EditJson[] {

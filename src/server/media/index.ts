@@ -8,3 +8,4 @@ export * from './openAudio';
 export * from './convert';
 export * from './flac';
 export * from './roomTone';
+export { diskFree } from './disk';

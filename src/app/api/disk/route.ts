@@ -1,0 +1,6 @@
+import { json, route } from '@/server/http';
+import { diskFree } from '@/server/media';
+
+export const dynamic = 'force-dynamic';
+
+export const GET = route(async () => json({ free: await diskFree() }));

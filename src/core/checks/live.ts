@@ -1,0 +1,21 @@
+import type { LineFacts } from '@/core/measure';
+import type { NetworkFacts } from './networkFacts';
+
+/** What is known of the outside at this moment. */
+export interface Live {
+  /** Highest level of each open line in the last seconds, dBFS; a line that is missing is not open. */
+  lines: ReadonlyMap<string, number>;
+  /** What listening to the lines found, by line. */
+  heard?: ReadonlyMap<string, HeardLine>;
+  /** Networks of the devices that are on. */
+  networks?: readonly NetworkFacts[];
+  /** Rate at which each device really runs, where it tells (Hz). */
+  rates?: ReadonlyMap<string, number>;
+  /** Bytes that the session's disk still takes. */
+  diskFree?: number;
+}
+
+/** A line as it was heard, and its neighbour with swapped poles, if any. */
+export interface HeardLine extends LineFacts {
+  against?: { line: string; correlation: number };
+}

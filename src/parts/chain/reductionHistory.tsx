@@ -1,0 +1,42 @@
+'use client';
+import { scaleLinear } from 'd3-scale';
+import { useRef } from 'react';
+import { readReductions } from '@/client';
+import { useFrame } from '../useFrame';
+
+const WIDTH = 258;
+const HEIGHT = 38;
+/** Values shown: six seconds. */
+const SHOWN = 180;
+const DEEPEST = -24;
+
+/** Gain reduction over the last six seconds, hanging from the top; now is on the right. */
+export function ReductionHistory({ stage }: { stage: string }) {
+  const path = useRef<SVGPathElement>(null);
+  const x = scaleLinear([-SHOWN + 1, 0], [0, WIDTH]);
+  const y = scaleLinear([0, DEEPEST], [0, HEIGHT]).clamp(true);
+  useFrame(() => {
+    const past = readReductions(stage);
+    const points = past.map((db, i) => `L${x(i - past.length + 1).toFixed(1)} ${y(db).toFixed(1)}`);
+    const first = x(1 - past.length).toFixed(1);
+    path.current?.setAttribute('d', points.length ? `M${first} 0${points.join('')}L${WIDTH} 0Z` : '');
+  });
+  return (
+    <svg
+      role="img"
+      aria-label="Gain reduction over the last six seconds"
+      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+      className="mt-1 w-full overflow-hidden rounded-[4px] bg-ground"
+    >
+      {[-6, -12].map((db) => (
+        <g key={db}>
+          <line x1={0} x2={WIDTH} y1={y(db)} y2={y(db)} stroke="var(--line)" />
+          <text x={3} y={y(db) - 2} fontSize="9" fill="var(--quiet)">
+            {db}
+          </text>
+        </g>
+      ))}
+      <path ref={path} fill="var(--signal)" fillOpacity="0.6" />
+    </svg>
+  );
+}
