@@ -198,7 +198,7 @@ describe('clips in a span', () => {
   const track = doc.tracks[0]!;
   it('give the part of the file that sounds there', () => {
     expect(itemsIn(track, 0, 1500)).toEqual([]);
-    expect(itemsIn(track, 1400, 200)).toEqual([{ media: 'm', from: 500, frames: 100, at: 100, gain: 0 }]);
-    expect(itemsIn(track, 3000, 4000)).toEqual([{ media: 'm', from: 2000, frames: 500, at: 0, gain: 0 }]);
+    expect(itemsIn(track, 1400, 200)).toEqual([{ media: 'm', from: 500, frames: 100, at: 100, gain: 0, fades: [] }]);
+    expect(itemsIn(track, 3000, 4000)).toEqual([{ media: 'm', from: 2000, frames: 500, at: 0, gain: 0, fades: [] }]);
   });
 });

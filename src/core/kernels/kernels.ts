@@ -16,6 +16,7 @@ export interface KernelExports {
   scaleRamp(ramp: number, buf: number, n: number): void;
   mix(src: number, dst: number, n: number, gain: number): void;
   scale(buf: number, n: number, gain: number): void;
+  fadeRun(buf: number, n: number, first: number, frames: number, curve: number, falling: number): void;
   clip(buf: number, n: number, ceiling: number): number;
   designHighPass(out: number, rate: number, freq: number, q: number): void;
   designLowPass(out: number, rate: number, freq: number, q: number): void;

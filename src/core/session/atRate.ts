@@ -1,4 +1,5 @@
 import type { Clip, MediaRef, SessionDoc } from './document';
+import { settleClips } from './fades';
 
 /**
  * The session at another sample rate: every time keeps its seconds. `media` gives the converted file for each
@@ -11,8 +12,11 @@ export function atRate(doc: SessionDoc, sampleRate: number, media: ReadonlyMap<s
   next.format.sampleRate = sampleRate;
   next.range = { start: at(doc.range.start), end: Math.max(at(doc.range.start) + 1, at(doc.range.end)) };
   if (next.picture) next.picture.start = at(next.picture.start);
+  for (const cue of next.cues) Object.assign(cue, { start: at(cue.start), end: at(cue.end) });
+  for (const marker of next.markers) marker.at = at(marker.at);
   for (const track of next.tracks) {
     track.clips = track.clips.flatMap((c) => clipAt(c, at, media));
+    for (const comp of track.otherComps ?? []) comp.clips = comp.clips.flatMap((c) => clipAt(c, at, media));
     track.takes = track.takes.flatMap((t) => {
       const file = media.get(t.media);
       if (!file) return [];
@@ -25,7 +29,22 @@ export function atRate(doc: SessionDoc, sampleRate: number, media: ReadonlyMap<s
     return file ? [{ ...tone, media: file.id, frames: file.frames }] : [];
   });
   next.media = Object.fromEntries([...media.values()].map((m) => [m.id, m]));
+  for (const track of next.tracks) meetAgain(doc, next, track.id);
   return next;
+}
+
+// Clips that met before must meet again, whatever rounding did to each.
+function meetAgain(doc: SessionDoc, next: SessionDoc, id: string): void {
+  const before = doc.tracks.find((t) => t.id === id)!.clips;
+  const track = next.tracks.find((t) => t.id === id)!;
+  for (const left of before) {
+    const right = before.find((c) => c.start === left.start + left.length);
+    const clip = track.clips.find((c) => c.id === left.id);
+    const start = right && track.clips.find((c) => c.id === right.id)?.start;
+    if (clip && start !== undefined)
+      clip.length = Math.max(1, Math.min(start - clip.start, next.media[clip.media]!.frames - clip.offset));
+  }
+  settleClips(next, track);
 }
 
 // Rounding must not let a clip reach over the end of its file.
@@ -34,14 +53,19 @@ function clipAt(clip: Clip, at: (n: number) => number, media: ReadonlyMap<string
   if (!file) return [];
   const offset = Math.min(at(clip.offset), file.frames - 1);
   const length = Math.max(1, Math.min(at(clip.length), file.frames - offset));
-  return [{ ...clip, media: file.id, start: at(clip.start), offset, length }];
+  const fades = (['fadeIn', 'fadeOut', 'joint'] as const).flatMap((side) => {
+    const fade = clip[side];
+    return fade ? [[side, { ...fade, frames: at(fade.frames) }] as const] : [];
+  });
+  return [{ ...clip, ...Object.fromEntries(fades), media: file.id, start: at(clip.start), offset, length }];
 }
 
 /** The session as a starting point: no takes, nothing armed; clips and files only when `media` is true. */
 export function asTemplate(doc: SessionDoc, media: boolean): SessionDoc {
   const next = JSON.parse(JSON.stringify(doc)) as SessionDoc;
   for (const track of next.tracks)
-    Object.assign(track, { takes: [], armed: false, soloed: false, clips: media ? track.clips : [] });
+    Object.assign(track, { takes: [], otherComps: [], armed: false, soloed: false, clips: media ? track.clips : [] });
+  next.cues = [];
   for (const bus of next.buses) bus.soloed = false;
   const used = new Set([...next.tracks.flatMap((t) => t.clips.map((c) => c.media)), ...next.shelf.map((s) => s.media)]);
   next.media = Object.fromEntries(Object.entries(next.media).filter(([id]) => used.has(id)));

@@ -24,6 +24,9 @@ export const NEW_SETTINGS: Settings = {
   countIn: 0,
   guides: 'dim',
   buffer: 'short',
+  // Common practice, no source: three beeps one second apart, a streamer of two seconds, three seconds back.
+  lead: { beeps: true, beepGap: 1, streamer: 2, flash: true },
+  rollBack: 3,
 };
 
 export const NEW_SHEET: LineSheet = {
@@ -129,6 +132,8 @@ export function newSession(name: string, code: string, format: SessionFormat): S
     picture: null,
     destinations: { mono: 'dia', stereo: 'efx', [format.layout]: 'amb' },
     tempo: structuredClone(NEW_TEMPO),
+    cues: [],
+    markers: [],
     shelf: [],
     settings: structuredClone(NEW_SETTINGS),
   };

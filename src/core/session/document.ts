@@ -25,6 +25,10 @@ export interface SessionDoc {
   /** Where a new track of a width is led by itself; a width that is missing has no destination. */
   destinations: Partial<Record<LayoutId, string>>;
   tempo: { tempos: TempoPoint[]; meters: MeterPoint[] };
+  /** The script: lines in order of their starts. */
+  cues: Cue[];
+  /** Named places on the timeline, in order. */
+  markers: Marker[];
   /** Room tones at hand, cut to exact lengths. */
   shelf: RoomTone[];
   settings: Settings;
@@ -42,6 +46,20 @@ export interface Settings {
   guides: 'play' | 'dim' | 'mute';
   /** How much the browser buffers: short for hearing oneself, long for large mixes. */
   buffer: 'short' | 'middle' | 'long';
+  lead: Lead;
+  /** Seconds that recording goes back from a mistake before it continues. */
+  rollBack: number;
+}
+
+/** What leads a performer into a cue. */
+export interface Lead {
+  beeps: boolean;
+  /** Seconds between beeps; the line starts where the fourth would be. */
+  beepGap: number;
+  /** Seconds that the streamer runs across the picture. */
+  streamer: number;
+  /** Whether the picture flashes where the line starts. */
+  flash: boolean;
 }
 
 export interface Click {
@@ -98,6 +116,9 @@ export interface Track {
   inputs: (string | null)[];
   clips: Clip[];
   takes: Take[];
+  /** Name of the comp that is shown; the others are kept beside it. */
+  compName?: string;
+  otherComps?: Comp[];
 }
 
 export interface Stage {
@@ -119,6 +140,56 @@ export interface Clip {
   length: number;
   gain: number;
   name: string;
+  fadeIn?: Fade;
+  fadeOut?: Fade;
+  /** Crossfade with the clip that ends where this one begins; half of it lies on either side. */
+  joint?: Fade;
+  muted?: boolean;
+  /** Neither moves nor changes until it is unlocked. */
+  locked?: boolean;
+  /** Clips of one group are selected and moved together. */
+  group?: string;
+}
+
+export interface Fade {
+  frames: number;
+  curve: FadeCurve;
+}
+
+/** 'even': equal gain (a straight line); 'power': equal power (a quarter sine); 'smooth': a raised cosine. */
+export type FadeCurve = 'even' | 'power' | 'smooth';
+
+/** One way to put a track together; the shown one stands in the track's clips. */
+export interface Comp {
+  id: string;
+  name: string;
+  clips: Clip[];
+}
+
+/** A line of the script with its place in the picture. */
+export interface Cue {
+  id: string;
+  number: string;
+  start: number;
+  end: number;
+  character: string;
+  text: string;
+  note: string;
+  done: boolean;
+}
+
+export interface Marker {
+  id: string;
+  at: number;
+  name: string;
+}
+
+/** Why a take was recorded; kept from its beginning, so that it survives whatever happens meanwhile. */
+export interface TakePurpose {
+  cue?: string;
+  /** Stretch of the timeline that is heard of it, where more is recorded for crossfades. */
+  show?: { start: number; end: number };
+  passedBy?: string[];
 }
 
 export interface Take {
@@ -133,6 +204,15 @@ export interface Take {
   /** ISO time. */
   recordedAt: string;
   recovered: boolean;
+  /** Chosen as good. */
+  circled?: boolean;
+  /** 0 to 5. */
+  rating?: number;
+  note?: string;
+  /** Cue that it was recorded for. */
+  cue?: string;
+  /** Checks that were passed by knowingly when it was recorded. */
+  passedBy?: string[];
 }
 
 export type BusKind = 'stem' | 'reference' | 'bus' | 'return';

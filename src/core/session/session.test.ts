@@ -43,6 +43,27 @@ const start = () =>
     { type: 'addRoomTone', id: 'rt', name: 'Tone', media: media('mt', 24000) },
   );
 
+/** The session with a script, a take and two comps. */
+const rich = () =>
+  apply(
+    start(),
+    { type: 'addCues', cues: [{ id: 'q1', number: '1', start: 0, end: 500, character: 'Pilot', text: 'Ahoy.' }] },
+    { type: 'setMarker', marker: 'k1', at: 70, name: 'Title' },
+    {
+      type: 'addTake',
+      id: 't0',
+      track: 'a',
+      start: 60000,
+      media: media('t0', 9000, 'take'),
+      dry: null,
+      chains: [[]],
+      recordedAt: '2026-03-02T09:00:00Z',
+      recovered: false,
+    },
+    { type: 'splitClip', clip: 'clip-t0', at: 64000, id: 'c0' },
+    { type: 'newComp', track: 'b', id: 'k', name: 'Second', begin: 'copy' },
+  );
+
 // One of each edit, on the session above.
 const EVERY: EditJson[] = [
   { type: 'addTrack', id: 'n', name: 'New', layout: '5.1', destination: null },
@@ -81,12 +102,32 @@ const EVERY: EditJson[] = [
     recordedAt: '2026-03-02T09:00:00Z',
     recovered: false,
   },
+  { type: 'shapeClip', clip: 'c1', fadeIn: { frames: 100, curve: 'power' } },
+  { type: 'splitClip', clip: 'c1', at: 2000, id: 'c9' },
+  { type: 'slipClip', clip: 'c0', by: 10 },
+  { type: 'moveJoint', clip: 'c0', at: 64100 },
+  { type: 'repeatClip', clip: 'c1', times: 2, id: 'r' },
+  { type: 'moveClips', clips: ['c1', 'c0'], by: 40 },
+  { type: 'removeClips', clips: ['c1', 'c0'] },
+  { type: 'shapeClips', clips: ['c1', 'c0'], group: 'g' },
+  { type: 'copyClips', copies: [{ of: 'c1', id: 'c8', track: 'a', start: 80000 }] },
+  { type: 'compRange', track: 'a', take: 't0', start: 61000, end: 62000, id: 'c7' },
+  { type: 'newComp', track: 'a', id: 'k2', name: 'Third', begin: 'empty' },
+  { type: 'chooseComp', track: 'b', comp: 'k' },
+  { type: 'removeComp', track: 'b', comp: 'k' },
+  { type: 'setTake', track: 'a', take: 't0', circled: true, rating: 4, note: 'warm', cue: 'q1' },
+  { type: 'addCues', cues: [{ id: 'q2', number: '2', start: 600, end: 700, character: '', text: 'Aye.' }] },
+  { type: 'setCue', cue: 'q1', text: 'Ahoy there.', done: true },
+  { type: 'removeCues', cues: ['q1'] },
+  { type: 'setMarker', marker: 'k2', at: 90, name: 'End' },
+  { type: 'removeMarker', marker: 'k1' },
   { type: 'setFormat', wordLength: 16, frameRate: '24', startTimecode: '09:00:00:00' },
   { type: 'setSession', name: 'Other', code: 'OT', listening: 'loudspeakers' },
   { type: 'setRange', start: 10, end: 20 },
   { type: 'addTracks', tracks: [{ id: 'q', name: 'Q', layout: 'mono', kind: 'recording', destination: 'nar' }] },
   { type: 'repeatTrack', track: 'a', as: [{ id: 'q', name: 'Q' }] },
   { type: 'setLine', line: 'dev/1', kind: 'condenser', phantom: true, gain: 38, record: 'dry' },
+  { type: 'substituteDevice', from: 'dev', to: 'other', lines: ['A', 'B'] },
   { type: 'nameTracksByLines' },
   { type: 'addDeliverable', id: 'd', bus: 'ref', layout: 'stereo', token: 'REF' },
   { type: 'setDeliverable', deliverable: 'print-nar', token: 'VOX' },
@@ -119,7 +160,7 @@ describe('every edit', () => {
   it.each(EVERY.map((e) => [e.type, e] as const))(
     '%s changes the session, and its inverse brings it back',
     (_, json) => {
-      const doc = start();
+      const doc = rich();
       const { doc: next, patches, inverse } = applyEdit(doc, readEdit(json));
       expect(next).not.toEqual(doc);
       expect(patchDoc(next, inverse)).toEqual(doc);

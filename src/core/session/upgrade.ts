@@ -11,7 +11,8 @@ export function upgradeDoc(stored: SessionDoc): SessionDoc {
   const old = stored as SessionDoc & { settings: Partial<Settings> };
   const whole =
     old.destinations !== undefined &&
-    old.settings.click !== undefined &&
+    old.settings.lead !== undefined &&
+    old.cues !== undefined &&
     old.tracks.every((t) => t.anchor !== undefined) &&
     old.lines.every((l) => l.sheet !== undefined);
   if (whole) return stored;
@@ -20,6 +21,8 @@ export function upgradeDoc(stored: SessionDoc): SessionDoc {
     destinations: old.destinations ?? {},
     tempo: old.tempo ?? structuredClone(NEW_TEMPO),
     shelf: old.shelf ?? [],
+    cues: old.cues ?? [],
+    markers: old.markers ?? [],
     // Guides went on playing before there was a choice.
     settings: { ...structuredClone(NEW_SETTINGS), ...(old.settings.guides ? {} : PLAYING_GUIDES), ...old.settings },
     tracks: old.tracks.map((t) => ({ ...t, anchor: t.anchor ?? 'time', guide: t.guide ?? false })),

@@ -1,5 +1,5 @@
 import { boolean, index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
-import type { Patch, SessionDoc, Stage } from '@/core/session';
+import type { Patch, SessionDoc, Stage, TakePurpose } from '@/core/session';
 import type { Proof } from '@/core/print';
 
 export const sessions = pgTable('sessions', {
@@ -96,6 +96,8 @@ export const recordings = pgTable('recordings', {
   lineNames: jsonb('line_names').$type<string[]>().notNull(),
   /** Whether the untouched copy stays once the take is complete. */
   keepDry: boolean('keep_dry').notNull().default(true),
+  /** What the engineer meant with the take. */
+  purpose: jsonb('purpose').$type<TakePurpose>(),
   startedAt: timestamp('started_at', { withTimezone: true }).notNull().defaultNow(),
 });
 

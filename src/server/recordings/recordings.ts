@@ -3,7 +3,7 @@ import { and, eq } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
 import { bytesPerSample, DATA_OFFSET, formatOfWord } from '@/core/files';
 import { safeName, sessionFileHeader } from '@/core/print';
-import { trackOf, type SessionDoc, type Stage } from '@/core/session';
+import { trackOf, type SessionDoc, type Stage, type TakePurpose } from '@/core/session';
 import { widthOf } from '@/core/speakers';
 import { mediaPath } from '../config';
 import { db, tables } from '../database';
@@ -72,6 +72,7 @@ export interface NewRecording {
   chains: Stage[][];
   /** Whether the untouched copy stays once the take is complete; true unless told. */
   keepDry?: boolean;
+  purpose?: TakePurpose | null;
 }
 
 /** Opens the files of a take and enters it as rolling. The same id again is answered with what is there. */
@@ -108,6 +109,7 @@ export async function beginRecording(session: string, asked: NewRecording): Prom
     chains: asked.chains,
     startedAt: new Date(),
     keepDry: asked.keepDry ?? true,
+    purpose: asked.purpose ?? null,
     lineNames: track.inputs.map((l, c) => doc.lines.find((x) => x.id === l)?.name ?? `channel ${c + 1}`),
   };
   for (const part of PARTS) {
@@ -219,6 +221,7 @@ async function enter(
       chains: row.chains.length ? row.chains : [[]],
       recordedAt: row.startedAt.toISOString(),
       recovered: how === 'recovered',
+      ...(row.purpose ?? {}),
     });
   }
   await (

@@ -14,18 +14,11 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { widthOf } from '@/core/speakers';
-import { EditRefused, trackOf, type Clip, type MediaRef, type SessionDoc, type Stage, type Track } from '../document';
+import { EditRefused, trackOf, type MediaRef, type SessionDoc, type Stage } from '../document';
+import { settleClips } from '../fades';
+import { placeClip, placeWithJoints } from '../placing';
+import { freeClip } from './clipOf';
 import { Edit, IsId } from './edit';
-
-function clipOf(doc: SessionDoc, id: string): { clip: Clip; track: Track } {
-  for (const track of doc.tracks) {
-    const clip = track.clips.find((c) => c.id === id);
-    if (clip) return { clip, track };
-  }
-  throw new EditRefused('That clip is not in the session any more.');
-}
-
-const inOrder = (track: Track): void => void track.clips.sort((a, b) => a.start - b.start);
 
 export class MediaFacts {
   @IsId() id!: string;
@@ -69,7 +62,7 @@ export class AddClip extends Edit {
       );
     }
     doc.media[this.media.id] = plain(this.media);
-    track.clips.push({
+    placeClip(doc, track, {
       id: this.id,
       media: this.media.id,
       start: this.start,
@@ -78,10 +71,10 @@ export class AddClip extends Edit {
       gain: 0,
       name: this.media.name,
     });
-    inOrder(track);
   }
 }
 
+/** Moves a clip; what lies under its new place gives way. */
 export class MoveClip extends Edit {
   @IsId() clip!: string;
   @IsInt() start!: number;
@@ -91,11 +84,10 @@ export class MoveClip extends Edit {
   }
 
   apply(doc: SessionDoc): void {
-    const { clip, track } = clipOf(doc, this.clip);
+    const { clip, track } = freeClip(doc, this.clip);
     if (this.start < 0)
       throw new EditRefused(`A clip cannot start before ${doc.format.startTimecode}, the start of the session.`);
-    clip.start = this.start;
-    inOrder(track);
+    placeClip(doc, track, { ...clip, start: this.start });
   }
 }
 
@@ -110,14 +102,11 @@ export class TrimClip extends Edit {
   }
 
   apply(doc: SessionDoc): void {
-    const { clip, track } = clipOf(doc, this.clip);
+    const { clip, track } = freeClip(doc, this.clip);
     const offset = clip.offset + (this.start - clip.start);
     const frames = doc.media[clip.media]?.frames ?? 0;
     if (offset < 0 || offset + this.length > frames) throw new EditRefused('The file has no more sound on that side.');
-    clip.offset = offset;
-    clip.start = this.start;
-    clip.length = this.length;
-    inOrder(track);
+    placeClip(doc, track, { ...clip, offset, start: this.start, length: this.length });
   }
 }
 
@@ -130,7 +119,7 @@ export class SetClipGain extends Edit {
   }
 
   apply(doc: SessionDoc): void {
-    clipOf(doc, this.clip).clip.gain = this.gain;
+    freeClip(doc, this.clip).clip.gain = this.gain;
   }
 }
 
@@ -142,9 +131,15 @@ export class RemoveClip extends Edit {
   }
 
   apply(doc: SessionDoc): void {
-    const { track } = clipOf(doc, this.clip);
+    const { track } = freeClip(doc, this.clip);
     track.clips = track.clips.filter((c) => c.id !== this.clip);
+    settleClips(doc, track);
   }
+}
+
+class Stretch {
+  @IsInt() start!: number;
+  @IsInt() end!: number;
 }
 
 /** Enters a finished recording: the take, its files, and a clip that shows it. */
@@ -158,6 +153,11 @@ export class AddTake extends Edit {
   @IsArray() @ArrayMinSize(1) chains!: Stage[][];
   @IsString() recordedAt!: string;
   @IsBoolean() recovered!: boolean;
+  /** Cue that it was recorded for, and checks that were passed by knowingly. */
+  @IsOptional() @IsId() cue?: string | null;
+  @IsOptional() @IsArray() @IsString({ each: true }) passedBy?: string[];
+  /** Stretch of the timeline that is heard of it, where more was recorded; the rest is for crossfades. */
+  @IsOptional() @ValidateNested() @Type(() => Stretch) show?: Stretch;
 
   get label() {
     return 'record take';
@@ -179,13 +179,21 @@ export class AddTake extends Edit {
       chains: this.chains,
       recordedAt: this.recordedAt,
       recovered: this.recovered,
+      ...(this.cue ? { cue: this.cue } : {}),
+      ...(this.passedBy?.length ? { passedBy: this.passedBy } : {}),
     });
-    placeTake(track, {
+    const end = this.start + this.media.frames;
+    const from = Math.max(this.start, this.show?.start ?? this.start);
+    const to = Math.min(end, this.show?.end ?? end);
+    if (to <= from) return;
+    // A take is never refused: under a locked clip it stays among the takes and is not heard.
+    if (track.clips.some((c) => c.locked && c.start < to && c.start + c.length > from)) return;
+    placeWithJoints(doc, track, {
       id: `clip-${this.id}`,
       media: this.media.id,
-      start: this.start,
-      offset: 0,
-      length: this.media.frames,
+      start: from,
+      offset: from - this.start,
+      length: to - from,
       gain: 0,
       name: `${track.name} ${number}`,
     });
@@ -211,33 +219,8 @@ export class LengthenTake extends Edit {
           clip.length = this.frames - clip.offset;
       }
       take.length = this.frames;
+      settleClips(doc, track);
       return;
     }
   }
-}
-
-// The newest take is what is heard: clips under it give way, without losing any of their sound.
-function placeTake(track: Track, fresh: Clip): void {
-  const end = fresh.start + fresh.length;
-  const kept: Clip[] = [];
-  for (const clip of track.clips) {
-    const clipEnd = clip.start + clip.length;
-    if (clipEnd <= fresh.start || clip.start >= end) {
-      kept.push(clip);
-      continue;
-    }
-    if (clip.start < fresh.start) kept.push({ ...clip, length: fresh.start - clip.start });
-    if (clipEnd > end) {
-      const cut = end - clip.start;
-      kept.push({
-        ...clip,
-        id: `${clip.id}~${fresh.id}`.slice(0, 80),
-        start: end,
-        offset: clip.offset + cut,
-        length: clip.length - cut,
-      });
-    }
-  }
-  track.clips = [...kept, fresh];
-  inOrder(track);
 }

@@ -1,13 +1,18 @@
 import { EditRefused } from '../document';
 import * as clips from './clips';
+import * as clipShape from './clipShape';
+import * as comps from './comps';
+import * as cues from './cues';
 import * as deliverables from './deliverables';
 import { Edit, readAs, type EditClass } from './edit';
 import * as format from './format';
 import * as lines from './lines';
+import * as manyClips from './manyClips';
 import * as roomTone from './roomTone';
 import * as routing from './routing';
 import * as settings from './settings';
 import * as stages from './stages';
+import * as takes from './takes';
 import * as trackRows from './trackRows';
 import * as tracks from './tracks';
 
@@ -24,6 +29,7 @@ const EDITS = {
   addLine: lines.AddLine,
   nameLine: lines.NameLine,
   setLine: lines.SetLine,
+  substituteDevice: lines.SubstituteDevice,
   nameTracksByLines: lines.NameTracksByLines,
   sendTracks: routing.SendTracks,
   sendBus: routing.SendBus,
@@ -44,6 +50,25 @@ const EDITS = {
   trimClip: clips.TrimClip,
   setClipGain: clips.SetClipGain,
   removeClip: clips.RemoveClip,
+  shapeClip: clipShape.ShapeClip,
+  splitClip: clipShape.SplitClip,
+  slipClip: clipShape.SlipClip,
+  moveJoint: clipShape.MoveJoint,
+  repeatClip: clipShape.RepeatClip,
+  moveClips: manyClips.MoveClips,
+  removeClips: manyClips.RemoveClips,
+  shapeClips: manyClips.ShapeClips,
+  copyClips: manyClips.CopyClips,
+  compRange: comps.CompRange,
+  newComp: comps.NewComp,
+  chooseComp: comps.ChooseComp,
+  removeComp: comps.RemoveComp,
+  setTake: takes.SetTake,
+  addCues: cues.AddCues,
+  setCue: cues.SetCue,
+  removeCues: cues.RemoveCues,
+  setMarker: cues.SetMarker,
+  removeMarker: cues.RemoveMarker,
   addTake: clips.AddTake,
   lengthenTake: clips.LengthenTake,
   addDeliverable: deliverables.AddDeliverable,

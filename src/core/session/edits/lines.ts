@@ -1,4 +1,6 @@
 import {
+  ArrayNotEmpty,
+  IsArray,
   IsBoolean,
   IsIn,
   IsInt,
@@ -13,7 +15,7 @@ import {
 } from 'class-validator';
 import { Type } from 'class-transformer';
 import { lineId, newLine } from '../create';
-import { lineOf, type LineSheet, type Recorded, type SessionDoc } from '../document';
+import { EditRefused, lineOf, type LineSheet, type Recorded, type SessionDoc } from '../document';
 import { Edit, IsId } from './edit';
 
 class SheetRef {
@@ -88,6 +90,42 @@ export class SetLine extends Edit {
     if (this.lowCut !== undefined) sheet.lowCut = this.lowCut;
     if (this.gain !== undefined) sheet.gain = this.gain;
     if (this.record !== undefined) line.record = this.record;
+  }
+}
+
+/** Takes the lines of another device in the place of one that is missing: cords, names, sheets and chains go along. */
+export class SubstituteDevice extends Edit {
+  @IsId() from!: string;
+  @IsId() to!: string;
+  /** Lines of the other device, by name. */
+  @IsArray() @ArrayNotEmpty() @IsString({ each: true }) lines!: string[];
+
+  get label() {
+    return 'substitute device';
+  }
+
+  override get risky() {
+    return true;
+  }
+
+  apply(doc: SessionDoc): void {
+    if (this.from === this.to) throw new EditRefused('That is the same device.');
+    const moving = doc.lines.filter((l) => l.device === this.from);
+    if (moving.length === 0) throw new EditRefused('The session has no lines of that device.');
+    const patched = (id: string) => doc.tracks.some((t) => t.inputs.includes(id));
+    const short = moving.find((l) => patched(l.id) && l.channel >= this.lines.length);
+    if (short)
+      throw new EditRefused(
+        `${short.name} stands on line ${short.channel + 1}, but the other device has ${this.lines.length}. Nothing was changed; move its cord first.`,
+      );
+    for (const old of moving) {
+      if (old.channel >= this.lines.length) continue;
+      const id = lineId(this.to, old.channel);
+      // What the session knew of that line gives way, as the cords do.
+      doc.lines = doc.lines.filter((l) => l.id !== id && l.id !== old.id);
+      doc.lines.push({ ...old, id, device: this.to });
+      for (const track of doc.tracks) track.inputs = track.inputs.map((l) => (l === id ? null : l === old.id ? id : l));
+    }
   }
 }
 

@@ -1,6 +1,7 @@
 import { Type } from 'class-transformer';
 import { ArrayNotEmpty, IsArray, IsInt, IsString, Length, Min, ValidateNested } from 'class-validator';
 import { widthOf } from '@/core/speakers';
+import { settleClips } from '../fades';
 import { EditRefused, trackOf, type RoomTone, type SessionDoc } from '../document';
 import { gapsOf } from '../gaps';
 import { MediaFacts } from './clips';
@@ -97,6 +98,6 @@ export class FillGaps extends Edit {
     pieces.forEach((p, i) =>
       track.clips.push({ id: `${this.id}-${i + 1}`, media: tone.media, ...p, offset: 0, gain: 0, name: tone.name }),
     );
-    track.clips.sort((a, b) => a.start - b.start);
+    settleClips(doc, track);
   }
 }

@@ -17,7 +17,7 @@ import { busOf, EditRefused, MONITOR, type Click, type SessionDoc, type Settings
 import { carryMusic } from '../anchors';
 import { Edit, IsId } from './edit';
 
-/** Click, count-in, guides and buffer. */
+/** Click, count-in, guides, buffer, and what leads into a cue. */
 export class SetWork extends Edit {
   @IsOptional() @IsIn(['never', 'recording', 'always']) click?: Click['when'];
   @IsOptional() @IsIn(['tick', 'wood', 'tone']) clickSound?: Click['sound'];
@@ -25,6 +25,11 @@ export class SetWork extends Edit {
   @IsOptional() @IsInt() @Min(0) @Max(4) countIn?: number;
   @IsOptional() @IsIn(['play', 'dim', 'mute']) guides?: Settings['guides'];
   @IsOptional() @IsIn(['short', 'middle', 'long']) buffer?: Settings['buffer'];
+  @IsOptional() @IsBoolean() beeps?: boolean;
+  @IsOptional() @IsNumber() @Min(0.2) @Max(3) beepGap?: number;
+  @IsOptional() @IsNumber() @Min(0) @Max(10) streamer?: number;
+  @IsOptional() @IsBoolean() flash?: boolean;
+  @IsOptional() @IsNumber() @Min(0) @Max(30) rollBack?: number;
 
   get label() {
     return 'change working settings';
@@ -38,6 +43,11 @@ export class SetWork extends Edit {
     if (this.countIn !== undefined) settings.countIn = this.countIn;
     if (this.guides !== undefined) settings.guides = this.guides;
     if (this.buffer !== undefined) settings.buffer = this.buffer;
+    if (this.beeps !== undefined) settings.lead.beeps = this.beeps;
+    if (this.beepGap !== undefined) settings.lead.beepGap = this.beepGap;
+    if (this.streamer !== undefined) settings.lead.streamer = this.streamer;
+    if (this.flash !== undefined) settings.lead.flash = this.flash;
+    if (this.rollBack !== undefined) settings.rollBack = this.rollBack;
   }
 }
 

@@ -1,0 +1,185 @@
+import { describe, expect, it } from 'vitest';
+import { applied, monoTrack, sessionWith, take } from '../../../tests/support/session';
+import { clearStretch, type SessionDoc } from '.';
+
+const SECOND = 48_000;
+const clipsOf = (doc: SessionDoc) =>
+  doc.tracks[0]!.clips.map((c) => [c.media, c.start, c.offset, c.length, c.joint?.frames ?? 0]);
+/** Three takes of ten seconds from second 10 on. */
+const takes = sessionWith(
+  monoTrack('a', 'Pilot'),
+  ...[1, 2, 3].map((n) => take(`t${n}`, 'a', 10 * SECOND, 10 * SECOND)),
+);
+const choose = (n: number, from: number, to: number, id = `x${n}-${from}`) => ({
+  type: 'compRange' as const,
+  track: 'a',
+  take: `t${n}`,
+  start: from * SECOND,
+  end: to * SECOND,
+  id,
+});
+
+describe('a comp', () => {
+  it('begins with the newest take', () => {
+    expect(clipsOf(takes)).toEqual([['t3-m', 480_000, 0, 480_000, 0]]);
+  });
+  it('takes a range of another take to the sample, with the sound in its place and a crossfade at both joints', () => {
+    expect(clipsOf(applied(takes, choose(1, 12, 15)))).toEqual([
+      ['t3-m', 480_000, 0, 96_000, 0],
+      ['t1-m', 576_000, 96_000, 144_000, 480],
+      ['t3-m', 720_000, 240_000, 240_000, 480],
+    ]);
+  });
+  it('is chosen again and again; what a choice covered comes back unharmed', () => {
+    const one = applied(takes, choose(1, 12, 15), choose(2, 11, 16), choose(3, 10, 20));
+    expect(clipsOf(one)).toEqual([['t3-m', 480_000, 0, 480_000, 0]]);
+    expect(one.tracks[0]!.takes).toEqual(takes.tracks[0]!.takes);
+  });
+  it('a range that goes beyond the take is taken as far as there is sound', () => {
+    expect(clipsOf(applied(takes, choose(2, 5, 11)))[0]).toEqual(['t2-m', 480_000, 0, 48_000, 0]);
+    expect(() => applied(takes, choose(2, 1, 3))).toThrow('Take 2 has no sound in that range.');
+  });
+  it('its joints are moved; both takes keep their sound in place', () => {
+    const doc = applied(takes, choose(1, 12, 15, 'x'), { type: 'moveJoint', clip: 'x', at: 13 * SECOND });
+    expect(clipsOf(doc).slice(0, 2)).toEqual([
+      ['t3-m', 480_000, 0, 144_000, 0],
+      ['t1-m', 624_000, 144_000, 96_000, 480],
+    ]);
+    expect(() => applied(takes, choose(1, 12, 15, 'x'), { type: 'moveJoint', clip: 'x', at: 16 * SECOND })).toThrow(
+      /would vanish/,
+    );
+  });
+  it('several stand beside each other, none is lost', () => {
+    const first = applied(takes, choose(1, 12, 15));
+    const second = applied(
+      first,
+      { type: 'newComp', track: 'a', id: 'k', name: 'Drier', begin: 'empty' },
+      choose(2, 10, 12),
+    );
+    expect(second.tracks[0]!.compName).toBe('Drier');
+    expect(clipsOf(second)).toHaveLength(1);
+    const back = applied(second, { type: 'chooseComp', track: 'a', comp: 'k' });
+    expect(clipsOf(back)).toEqual(clipsOf(first));
+    expect(back.tracks[0]).toMatchObject({ compName: 'Comp 1', otherComps: [{ id: 'k', name: 'Drier' }] });
+    expect(clipsOf(applied(back, { type: 'chooseComp', track: 'a', comp: 'k' }))).toEqual(clipsOf(second));
+  });
+});
+
+describe('a punch', () => {
+  const punch = (doc: SessionDoc, start: number, end: number, handle = 12_000) =>
+    applied(doc, {
+      ...take('t4', 'a', start - handle, end - start + 2 * handle),
+      show: { start, end },
+    } as never);
+  it('replaces its range to the sample and crossfades into what was there, with the sound recorded around it', () => {
+    expect(clipsOf(punch(takes, 600_000, 700_000))).toEqual([
+      ['t3-m', 480_000, 0, 120_000, 0],
+      ['t4-m', 600_000, 12_000, 100_000, 480],
+      ['t3-m', 700_000, 220_000, 260_000, 480],
+    ]);
+  });
+  it('that was stopped early shows what there is', () => {
+    const doc = applied(takes, {
+      ...take('t4', 'a', 588_000, 50_000),
+      show: { start: 600_000, end: 700_000 },
+    } as never);
+    expect(clipsOf(doc)[1]).toEqual(['t4-m', 600_000, 12_000, 38_000, 480]);
+  });
+  it('that ended before its range began is kept as a take and not heard', () => {
+    const doc = applied(takes, { ...take('t4', 'a', 588_000, 9_000), show: { start: 600_000, end: 700_000 } } as never);
+    expect(clipsOf(doc)).toEqual(clipsOf(takes));
+    expect(doc.tracks[0]!.takes).toHaveLength(4);
+  });
+  it('under a locked clip is kept as a take, and never refused', () => {
+    const locked = applied(takes, { type: 'shapeClip', clip: 'clip-t3', locked: true });
+    const doc = punch(locked, 600_000, 700_000);
+    expect(clipsOf(doc)).toEqual(clipsOf(takes));
+    expect(doc.tracks[0]!.takes).toHaveLength(4);
+  });
+});
+
+describe('clips', () => {
+  const doc = sessionWith(monoTrack('a'), monoTrack('b'), take('t1', 'a', 0, 10 * SECOND), take('t2', 'b', 0, SECOND));
+  const clip = 'clip-t1';
+  it('a clip that is placed last is heard; the other gives way and keeps its sound', () => {
+    const over = applied(doc, { type: 'moveClips', clips: ['clip-t2'], by: 3 * SECOND, rows: -1 });
+    expect(clipsOf(over)).toEqual([
+      ['t1-m', 0, 0, 144_000, 0],
+      ['t2-m', 144_000, 0, 48_000, 0],
+      ['t1-m', 192_000, 192_000, 288_000, 0],
+    ]);
+    const back = applied(
+      over,
+      { type: 'moveClips', clips: ['clip-t2'], by: 0, rows: 1 },
+      { type: 'trimClip', clip, start: 0, length: 192_000 },
+    );
+    expect(clipsOf(back)).toEqual([
+      ['t1-m', 0, 0, 192_000, 0],
+      ['t1-m', 192_000, 192_000, 288_000, 0],
+    ]);
+  });
+  it('split, slip and repeat count in samples', () => {
+    const split = applied(doc, { type: 'splitClip', clip, at: 100_001, id: 's' });
+    expect(clipsOf(split)).toEqual([
+      ['t1-m', 0, 0, 100_001, 0],
+      ['t1-m', 100_001, 100_001, 379_999, 0],
+    ]);
+    expect(clipsOf(applied(split, { type: 'slipClip', clip: 's', by: 7 }))[1]).toEqual([
+      't1-m',
+      100_001,
+      99_994,
+      379_999,
+      0,
+    ]);
+    expect(() => applied(split, { type: 'slipClip', clip, by: 1 })).toThrow(/no more sound/);
+    const four = applied(doc, { type: 'repeatClip', clip: 'clip-t2', times: 3, id: 'r' });
+    expect(four.tracks[1]!.clips.map((c) => c.start)).toEqual([0, 48_000, 96_000, 144_000]);
+  });
+  it('a locked clip neither moves, nor changes, nor gives way', () => {
+    const locked = applied(doc, { type: 'shapeClip', clip, locked: true });
+    expect(() => applied(locked, { type: 'moveClips', clips: [clip], by: 1 })).toThrow(/locked/);
+    expect(() => applied(locked, { type: 'setClipGain', clip, gain: -1 })).toThrow(/locked/);
+    expect(() => applied(locked, { type: 'removeClips', clips: [clip] })).toThrow(/locked/);
+    expect(() => applied(locked, { type: 'moveClips', clips: ['clip-t2'], by: 0, rows: -1 })).toThrow(/locked/);
+    expect(clipsOf(applied(locked, { type: 'shapeClip', clip, locked: false }))).toEqual(clipsOf(doc));
+  });
+  it('of many, those that are locked are passed over when set together', () => {
+    const both = [clip, 'clip-t2'];
+    const set = applied(
+      doc,
+      { type: 'shapeClip', clip, locked: true },
+      { type: 'shapeClips', clips: both, gainBy: -6, muted: true },
+    );
+    expect(set.tracks.map((t) => [t.clips[0]!.gain, t.clips[0]!.muted ?? false])).toEqual([
+      [0, false],
+      [-6, true],
+    ]);
+  });
+  it('moved together they do not cut each other', () => {
+    const split = applied(doc, { type: 'splitClip', clip, at: 100_000, id: 's' });
+    const moved = applied(split, { type: 'moveClips', clips: [clip, 's'], by: 50_000 });
+    expect(clipsOf(moved)).toEqual([
+      ['t1-m', 50_000, 0, 100_000, 0],
+      ['t1-m', 150_000, 100_000, 380_000, 0],
+    ]);
+  });
+  it('a crossfade is no longer than the sound beyond the joint, and goes with the joint', () => {
+    const split = applied(doc, { type: 'splitClip', clip, at: 400, id: 's' });
+    const joined = applied(split, { type: 'shapeClip', clip: 's', joint: { frames: 4_800, curve: 'even' } });
+    // The left clip is 400 frames long: no crossfade eats more than a whole clip.
+    expect(joined.tracks[0]!.clips[1]!.joint).toEqual({ frames: 400, curve: 'even' });
+    const apart = applied(joined, { type: 'moveClips', clips: ['s'], by: 10 });
+    expect(apart.tracks[0]!.clips[1]!.joint).toBeUndefined();
+    expect(() => applied(doc, { type: 'shapeClip', clip, joint: { frames: 10, curve: 'even' } })).toThrow(
+      /No clip ends/,
+    );
+  });
+  it('a stretch is cleared to the sample', () => {
+    const draft = structuredClone(doc);
+    clearStretch(draft, draft.tracks[0]!, 1_000, 2_000, 'gone');
+    expect(clipsOf(draft)).toEqual([
+      ['t1-m', 0, 0, 1_000, 0],
+      ['t1-m', 2_000, 2_000, 478_000, 0],
+    ]);
+  });
+});

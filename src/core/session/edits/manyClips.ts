@@ -1,0 +1,134 @@
+import { Type } from 'class-transformer';
+import {
+  ArrayNotEmpty,
+  IsArray,
+  IsBoolean,
+  IsInt,
+  IsNumber,
+  IsOptional,
+  Matches,
+  Max,
+  Min,
+  ValidateNested,
+} from 'class-validator';
+import { widthOf } from '@/core/speakers';
+import { EditRefused, trackOf, type Clip, type SessionDoc, type Track } from '../document';
+import { settleClips } from '../fades';
+import { placeClip } from '../placing';
+import { freeClip } from './clipOf';
+import { Edit, IsId } from './edit';
+
+const count = (n: number) => (n === 1 ? 'clip' : `${n} clips`);
+const IdList = (): PropertyDecorator => Matches(/^[\w./:~-]{1,80}$/, { each: true, message: 'clips must be ids' });
+
+/** Moves clips together, as they stand to each other; onto other rows too where the widths are the same. */
+export class MoveClips extends Edit {
+  @IsArray() @ArrayNotEmpty() @IdList() clips!: string[];
+  @IsInt() by!: number;
+  /** Rows down (up when negative). */
+  @IsOptional() @IsInt() rows?: number;
+
+  get label() {
+    return `move ${count(this.clips.length)}`;
+  }
+
+  apply(doc: SessionDoc): void {
+    const moved = this.clips.map((id) => {
+      const { clip, track } = freeClip(doc, id);
+      if (clip.start + this.by < 0)
+        throw new EditRefused(`${clip.name} would start before ${doc.format.startTimecode}, the start of the session.`);
+      return { clip: { ...clip, start: clip.start + this.by }, from: track, to: this.rowFor(doc, track, clip) };
+    });
+    // All are lifted first: they must not cut each other on the way.
+    for (const { clip, from } of moved) from.clips = from.clips.filter((c) => c.id !== clip.id);
+    for (const { clip, to } of moved) placeClip(doc, to, clip);
+    for (const { from } of moved) settleClips(doc, from);
+  }
+
+  private rowFor(doc: SessionDoc, track: Track, clip: Clip): Track {
+    if (!this.rows) return track;
+    const to = doc.tracks[doc.tracks.indexOf(track) + this.rows];
+    if (!to) throw new EditRefused('There is no track in that direction.');
+    if (widthOf(to.layout) !== widthOf(track.layout))
+      throw new EditRefused(`${clip.name} is ${track.layout}, ${to.name} is ${to.layout}.`);
+    return to;
+  }
+}
+
+export class RemoveClips extends Edit {
+  @IsArray() @ArrayNotEmpty() @IdList() clips!: string[];
+
+  get label() {
+    return `remove ${count(this.clips.length)}`;
+  }
+
+  apply(doc: SessionDoc): void {
+    for (const id of this.clips) {
+      const { track } = freeClip(doc, id);
+      track.clips = track.clips.filter((c) => c.id !== id);
+      settleClips(doc, track);
+    }
+  }
+}
+
+/** What can be set on many clips at once. */
+export class ShapeClips extends Edit {
+  @IsArray() @ArrayNotEmpty() @IdList() clips!: string[];
+  @IsOptional() @IsBoolean() muted?: boolean;
+  @IsOptional() @IsBoolean() locked?: boolean;
+  /** dB added to each clip's gain. */
+  @IsOptional() @IsNumber() @Min(-100) @Max(100) gainBy?: number;
+  /** Makes them one group; empty: each stands alone again. */
+  @IsOptional() @Matches(/^[\w-]{0,40}$/) group?: string;
+
+  get label() {
+    const what = count(this.clips.length);
+    if (this.locked !== undefined) return `${this.locked ? 'lock' : 'unlock'} ${what}`;
+    if (this.muted !== undefined) return `${this.muted ? 'mute' : 'unmute'} ${what}`;
+    if (this.group !== undefined) return `${this.group ? 'group' : 'ungroup'} ${what}`;
+    return `change gain of ${what}`;
+  }
+
+  apply(doc: SessionDoc): void {
+    const wanted = new Set(this.clips);
+    for (const track of doc.tracks)
+      for (const clip of track.clips) {
+        if (!wanted.has(clip.id)) continue;
+        if (this.locked !== undefined) clip.locked = this.locked;
+        if (clip.locked) continue;
+        if (this.muted !== undefined) clip.muted = this.muted;
+        if (this.gainBy !== undefined) clip.gain = Math.max(-100, Math.min(24, clip.gain + this.gainBy));
+        if (this.group === '') delete clip.group;
+        else if (this.group !== undefined) clip.group = this.group;
+      }
+  }
+}
+
+class ClipCopy {
+  @IsId() of!: string;
+  @IsId() id!: string;
+  @IsId() track!: string;
+  @IsInt() @Min(0) start!: number;
+}
+
+/** Places copies of clips; the files stay where they are. */
+export class CopyClips extends Edit {
+  @IsArray() @ArrayNotEmpty() @ValidateNested({ each: true }) @Type(() => ClipCopy) copies!: ClipCopy[];
+
+  get label() {
+    return `copy ${count(this.copies.length)}`;
+  }
+
+  apply(doc: SessionDoc): void {
+    for (const { of, id, track: to, start } of this.copies) {
+      const source = doc.tracks.find((t) => t.clips.some((c) => c.id === of));
+      const clip = source?.clips.find((c) => c.id === of);
+      if (!source || !clip) throw new EditRefused('A clip that was copied is gone.');
+      const track = trackOf(doc, to);
+      if (widthOf(track.layout) !== widthOf(source.layout))
+        throw new EditRefused(`${clip.name} is ${source.layout}, ${track.name} is ${track.layout}.`);
+      const { locked: _free, joint: _none, group: _alone, ...copy } = clip;
+      placeClip(doc, track, { ...copy, id, start });
+    }
+  }
+}
