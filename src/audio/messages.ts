@@ -1,4 +1,4 @@
-import type { Plan } from '@/core/engine';
+import type { Audition, Plan } from '@/core/engine';
 import type { RingMemory } from './ring';
 import type { ProbeReading } from './worklets/probe';
 
@@ -18,12 +18,20 @@ export interface RecordTap {
   untouched?: boolean[];
   /** Samples by which the chains delay; the dry copy is delayed alike. */
   delay: number;
+  /** Recorded from this frame of the roll on, and until this one (open: until stopped). */
+  from: number;
+  to: number | null;
 }
 
 export type ToEngine =
   | { kind: 'plan'; plan: Plan; lines: LineSource[] }
   | { kind: 'tracks'; rings: { track: string; ring: RingMemory }[] }
-  | { kind: 'roll'; taps: RecordTap[] }
+  | { kind: 'roll'; taps: RecordTap[]; auditions: Audition[] }
+  /** More takes while rolling: rounds of a loop. */
+  | { kind: 'taps'; taps: RecordTap[] }
+  /** Recording begins now, on these taps; or ends now, on those that are open. */
+  | { kind: 'punch'; taps: RecordTap[] }
+  | { kind: 'punchOut' }
   | { kind: 'stop' }
   | { kind: 'capture'; node: string; frames: number }
   /** Sends what arrives on a device's lines, untouched, until told otherwise (null). */
@@ -52,6 +60,8 @@ export interface MeterFrame {
 export type FromEngine =
   | { kind: 'meters'; frame: MeterFrame }
   | { kind: 'stopped'; rolled: number }
+  /** Frame of the roll at which recording began or ended by hand. */
+  | { kind: 'punched'; way: 'in' | 'out'; at: number }
   | { kind: 'captured'; channels: Float32Array[] }
   | { kind: 'heard'; slot: number; channels: Float32Array[] };
 
@@ -63,6 +73,7 @@ export type ToFeeder =
       rings: { track: string; ring: RingMemory }[];
       tracks: import('@/core/session').Track[];
       generation: number;
+      loop: { start: number; end: number } | null;
     }
   | { kind: 'tracks'; tracks: import('@/core/session').Track[] }
   | { kind: 'stop' };

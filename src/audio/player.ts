@@ -1,4 +1,4 @@
-import type { Plan } from '@/core/engine';
+import type { Audition, Plan } from '@/core/engine';
 import type { LineSheet, Track } from '@/core/session';
 import { widthOf } from '@/core/speakers';
 import { ASSETS } from './generated/assets';
@@ -14,7 +14,20 @@ const MOST_LINES = 16;
 export interface PlayerEvents {
   onMeters(frame: MeterFrame): void;
   onStopped(rolled: number): void;
+  /** Recording began or ended by hand at this frame of the roll. */
+  onPunched(way: 'in' | 'out', at: number): void;
   onTrouble(message: string): void;
+}
+
+export interface Roll {
+  session: string;
+  tracks: readonly Track[];
+  /** Sample of the timeline; before its start when a count-in asks for it. */
+  position: number;
+  taps?: RecordTap[];
+  auditions?: Audition[];
+  /** Goes round in this stretch once it is reached. */
+  loop?: { start: number; end: number } | null;
 }
 
 /** The audio context with the engine's worklet, the feeder and the open devices. */
@@ -37,6 +50,7 @@ export class Player {
     node.port.onmessage = ({ data }: MessageEvent<FromEngine>) => {
       if (data.kind === 'meters') events.onMeters(data.frame);
       else if (data.kind === 'stopped') events.onStopped(data.rolled);
+      else if (data.kind === 'punched') events.onPunched(data.way, data.at);
       else if (data.kind === 'heard') this.heard?.(data.channels);
       else this.captured?.(data.channels);
     };
@@ -95,7 +109,7 @@ export class Player {
   }
 
   /** Fills the rings from `position` and rolls; resolves when sound runs. */
-  async roll(session: string, tracks: readonly Track[], position: number, taps: RecordTap[] = []): Promise<void> {
+  async roll({ session, tracks, position, taps = [], auditions = [], loop = null }: Roll): Promise<void> {
     await this.context.resume();
     const generation = ++this.generation;
     const ready = new Promise<void>((resolve) => {
@@ -103,9 +117,23 @@ export class Player {
         if (g === generation) resolve();
       };
     });
-    this.feed({ kind: 'start', session, position, rings: this.rings, tracks: [...tracks], generation });
+    this.feed({ kind: 'start', session, position, rings: this.rings, tracks: [...tracks], generation, loop });
     await ready;
-    if (generation === this.generation) this.tell({ kind: 'roll', taps });
+    if (generation === this.generation) this.tell({ kind: 'roll', taps, auditions });
+  }
+
+  /** Takes that begin later in this roll. */
+  addTaps(taps: RecordTap[]): void {
+    this.tell({ kind: 'taps', taps });
+  }
+
+  /** Recording begins now on `taps`; the exact frame comes by `onPunched`. */
+  punchIn(taps: RecordTap[]): void {
+    this.tell({ kind: 'punch', taps });
+  }
+
+  punchOut(): void {
+    this.tell({ kind: 'punchOut' });
   }
 
   /** Clips changed while playing. */

@@ -15,6 +15,7 @@ let rolling: 'no' | 'playing' | 'recording' = 'no';
 export const listeners = {
   meters: new Set<(frame: MeterFrame) => void>(),
   stopped: new Set<(rolled: number) => void>(),
+  punched: new Set<(way: 'in' | 'out', at: number) => void>(),
   reshaped: new Set<() => void>(),
   dropped: new Set<() => void>(),
   vanished: new Set<(device: string, name: string) => void>(),
@@ -35,6 +36,7 @@ export function ensurePlayer(): Promise<Player> {
         takeMeters(frame);
         listeners.meters.forEach((l) => l(frame));
       },
+      onPunched: (way: 'in' | 'out', at: number) => listeners.punched.forEach((l) => l(way, at)),
       onStopped: (rolled: number) => listeners.stopped.forEach((l) => l(rolled)),
       onTrouble: (message: string) => toast.warning(message, { id: 'feeder' }),
     };

@@ -96,5 +96,11 @@ export function recentLevel(key: string): number {
 export const readReductions = (stage: string): readonly number[] => histories.get(stage) ?? [];
 /** What was found on the chain that is looked at. */
 export const readProbe = (): ProbeReading | null => probe;
+/** Highest level since `since` (performance.now), as far as it is remembered; -Infinity when nothing arrived. */
+export const recentSince = (key: string, since: number): number => {
+  const l = levels.get(key);
+  return l && l.at >= since ? l.recent : -Infinity;
+};
+
 export const readReduction = (stage: string): number => reductions.get(stage) ?? 0;
 export const readLoudness = () => ({ ...loudnessText, truePeak: toDb(truePeak) });

@@ -1,9 +1,9 @@
+import { nanoid } from 'nanoid';
 import { toast } from 'sonner';
 import { create } from 'zustand';
 import { newRing, startRecorder, type FromRecorder, type RecordTap, type ToRecorder } from '@/audio';
 import { chainDelay } from '@/core/engine';
-import { nanoid } from 'nanoid';
-import type { SessionDoc, Track } from '@/core/session';
+import type { SessionDoc, TakePurpose, Track } from '@/core/session';
 
 /** A take that is being recorded, or waits to be delivered. */
 export interface RunningTake {
@@ -21,7 +21,34 @@ export interface RunningTake {
 
 export const useTakes = create<{ running: RunningTake[] }>(() => ({ running: [] }));
 
+/** Stretch of a roll that becomes a take: frames after rolling began, and where its first frame belongs. */
+export interface Stretch {
+  from: number;
+  to: number | null;
+  /** Sample of the timeline. */
+  start: number;
+}
+
+/** What a take needs besides its stretch. */
+export interface TakeOrder {
+  session: string;
+  doc: SessionDoc;
+  track: Track;
+  /** Samples by which the sound of the lines comes late. */
+  latency: number;
+  purpose: TakePurpose;
+}
+
+/** What is laid out for one take before it is known where it begins. */
+export interface PreparedTake {
+  id: string;
+  order: TakeOrder;
+  tap: Omit<RecordTap, 'from' | 'to'>;
+}
+
 let tell: ((message: ToRecorder) => void) | null = null;
+/** Stretches of the takes that have not ended. */
+const open = new Map<string, { from: number; to: number | null }>();
 const patch = (id: string, part: (t: RunningTake) => Partial<RunningTake>) =>
   useTakes.setState((s) => ({ running: s.running.map((t) => (t.id === id ? { ...t, ...part(t) } : t)) }));
 
@@ -50,44 +77,56 @@ const recorder = (): ((message: ToRecorder) => void) => (tell ??= startRecorder(
 /** Delivers takes that an earlier page could not. */
 export const deliverLeftTakes = (): void => recorder()({ kind: 'deliver' });
 
-/** Prepares a take for each armed track that is patched; the engine writes into the rings. */
-export function beginTakes(session: string, doc: SessionDoc, armed: readonly Track[], position: number): RecordTap[] {
-  return armed.map((track) => {
-    const lines = track.inputs as string[];
-    const known = lines.map((l) => doc.lines.find((x) => x.id === l));
-    const untouched = known.map((l) => l?.record === 'dry');
-    // An untouched line went through no chain; its delay stays, so that all channels meet.
-    const chains = known.map((l, c) => (untouched[c] ? [] : (l?.chain ?? [])));
-    const delay = Math.max(0, ...chains.map((c) => chainDelay(c, doc.format.sampleRate)));
-    const ring = newRing(lines.length * 2);
-    const id = nanoid(12).replace(/^-/, 'r');
-    // What passed a chain is late by its delay: it stands that much earlier.
-    const start = position - delay;
-    recorder()({
-      kind: 'record',
-      job: {
-        id,
-        session,
-        track: track.id,
-        channels: lines.length,
-        ring,
-        start,
-        wordLength: doc.format.wordLength,
-        chains,
-        keepDry: known.some((l) => l === undefined || l.record === 'both'),
-      },
-    });
-    useTakes.setState((s) => ({
-      running: [
-        ...s.running,
-        { id, track: track.id, start, number: null, frames: 0, delivered: 0, pairs: [], trouble: null },
-      ],
-    }));
-    return { track: track.id, lines, ring, delay, untouched };
-  });
+/** Rings and delays for a take of a track that is patched. */
+export function prepareTake(order: TakeOrder): PreparedTake {
+  const { doc, track } = order;
+  const lines = track.inputs as string[];
+  const known = lines.map((l) => doc.lines.find((x) => x.id === l));
+  const untouched = known.map((l) => l?.record === 'dry');
+  const delay = Math.max(
+    0,
+    ...known.map((l, c) => (l && !untouched[c] ? chainDelay(l.chain, doc.format.sampleRate) : 0)),
+  );
+  return {
+    id: nanoid(12).replace(/^-/, 'r'),
+    order,
+    tap: { track: track.id, lines, ring: newRing(lines.length * 2), delay, untouched },
+  };
 }
 
-/** Ends the takes that run after `frames` frames. */
-export function endTakes(frames: number): void {
-  for (const t of useTakes.getState().running) recorder()({ kind: 'stop', id: t.id, frames });
+/** Samples by which what arrives in the rings is later than what was performed. */
+export const lateness = ({ tap, order }: PreparedTake): number => tap.delay + order.latency;
+
+/** Starts to keep what the engine writes for a prepared take. */
+export function beginTake({ id, order, tap }: PreparedTake, { from, to, start }: Stretch): RecordTap {
+  const { session, doc, track, purpose } = order;
+  const known = tap.lines.map((l) => doc.lines.find((x) => x.id === l));
+  recorder()({
+    kind: 'record',
+    job: {
+      id,
+      session,
+      track: track.id,
+      channels: tap.lines.length,
+      ring: tap.ring,
+      start,
+      wordLength: doc.format.wordLength,
+      // An untouched line went through no chain; its delay stays, so that all channels meet.
+      chains: known.map((l, c) => (tap.untouched?.[c] ? [] : (l?.chain ?? []))),
+      keepDry: known.some((l) => l === undefined || l.record === 'both'),
+      purpose,
+    },
+  });
+  open.set(id, { from, to });
+  if (to !== null) recorder()({ kind: 'stop', id, frames: to - from });
+  const fresh = { id, track: track.id, start, number: null, frames: 0, delivered: 0, pairs: [], trouble: null };
+  useTakes.setState((s) => ({ running: [...s.running, fresh] }));
+  return { ...tap, from, to };
+}
+
+/** Ends the takes that have not ended, after `rolled` frames of the roll; those that never began leave nothing. */
+export function endTakes(rolled: number): void {
+  for (const [id, { from, to }] of open)
+    recorder()({ kind: 'stop', id, frames: Math.max(0, Math.min(rolled, to ?? Infinity) - from) });
+  open.clear();
 }

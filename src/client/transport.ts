@@ -1,33 +1,39 @@
-import { create } from 'zustand';
 import { toast } from 'sonner';
-import { beforeRecording, type Check, type Live } from '@/core/checks';
-import { endOf, lineId } from '@/core/session';
+import { beforeRecording, type Live } from '@/core/checks';
+import { auditionsFor } from '@/core/engine';
+import { endOf, lineId, recordPlan, rollBackPlan, rolledTo, type RecordMode, type RecordPlan } from '@/core/session';
+import { chosenCue } from './cues';
 import { networkFacts, useDevices } from './devices';
 import { useDisk } from './disk';
 import { ensurePlayer, listeners, playerNow, setLineSources, setRolling } from './engine';
 import { useListening } from './listening';
 import { recentLevel } from './meters';
+import {
+  beginRound,
+  followRounds,
+  HandPunch,
+  playedTracks,
+  recordable,
+  watchSilence,
+  type Recorded,
+} from './recording';
 import { edit, settled, useSession } from './session';
-import { beginTakes, endTakes } from './takes';
+import { useStretch } from './stretch';
+import { endTakes } from './takes';
+import { useTransport } from './transportState';
 
-type RollState = 'stopped' | 'starting' | 'playing' | 'recording';
-
-interface Transport {
-  state: RollState;
-  /** Where it stands, or where rolling began; samples. */
-  position: number;
-  misses: number;
-  /** Findings that keep recording from starting, until mended or overridden. */
-  asked: Check[] | null;
-}
-
-export const useTransport = create<Transport>(() => ({ state: 'stopped', position: 0, misses: 0, asked: null }));
 const { getState: get, setState: set } = useTransport;
 
 let rolled = 0;
 let rolledAt = 0;
 /** Played past the last clip for this long, rolling ends by itself (s). */
 const RUN_OUT = 2;
+/** Where rolling really began (before the position when something leads in), and where it goes round. */
+let rolledFrom = 0;
+let loop: { start: number; end: number } | null = null;
+let punch: HandPunch | null = null;
+/** What must be ended with the roll. */
+let ends: (() => void)[] = [];
 
 listeners.meters.add((frame) => {
   if (frame.rolled < 0 || get().state === 'starting') return;
@@ -35,14 +41,21 @@ listeners.meters.add((frame) => {
   rolledAt = performance.now();
   if (frame.misses !== get().misses) set({ misses: frame.misses });
   const { doc } = useSession.getState();
-  if (
-    get().state === 'playing' &&
-    doc &&
-    position() > Math.max(endOf(doc), doc.range.end) + RUN_OUT * doc.format.sampleRate
-  )
-    stop();
+  if (!doc) return;
+  const { state, plan } = get();
+  const done =
+    plan?.end != null
+      ? rolled >= plan.end - plan.from
+      : state === 'playing' &&
+        !loop &&
+        position() > Math.max(endOf(doc), doc.range.end) + RUN_OUT * doc.format.sampleRate;
+  if (done) stop();
 });
 listeners.stopped.add((frames) => endTakes(frames));
+listeners.punched.add((way, at) => {
+  if (way === 'in') punch?.began(at);
+  else endTakes(at);
+});
 listeners.reshaped.add(() => {
   if (get().state !== 'stopped') stop();
 });
@@ -60,7 +73,7 @@ export function position(): number {
   if (state === 'stopped' || state === 'starting') return from;
   const rate = useSession.getState().doc?.format.sampleRate ?? 48000;
   const since = rolled > 0 ? Math.min(0.1, (performance.now() - rolledAt) / 1000) : 0;
-  return from + rolled + Math.round(since * rate);
+  return rolledTo(rolledFrom, rolled + Math.round(since * rate), loop);
 }
 
 export function locate(sample: number): void {
@@ -71,29 +84,49 @@ export function locate(sample: number): void {
   if (rollingNow) void play();
 }
 
+export const setMode = (mode: RecordMode): void => set({ mode });
+
 export async function play(): Promise<void> {
   if (get().state !== 'stopped') return;
-  await roll('playing');
+  const from = get().position;
+  await roll({ from, in: from, out: null, end: null, loop: false, cue: null, beeps: [] });
 }
 
-async function roll(kind: 'playing' | 'recording'): Promise<void> {
+/** Rolls a plan; with `knowingly`, the checks that were passed by, it is recorded. */
+async function roll(plan: RecordPlan, passedBy: string[] | null = null): Promise<void> {
+  const recording = passedBy !== null;
   set({ state: 'starting', misses: 0 });
   rolled = 0;
   try {
     const player = await ensurePlayer();
     await settled();
     const { id, doc } = useSession.getState();
-    const armed = kind === 'recording' ? doc!.tracks.filter((t) => t.armed && t.inputs.every((l) => l !== null)) : [];
-    setRolling(kind);
-    const at = get().position;
-    const taps = armed.length ? beginTakes(id!, doc!, armed, at) : [];
-    // A track that is recorded is not heard from disk at the same time.
-    const tracks = doc!.tracks.map((t) => (armed.includes(t) ? { ...t, clips: [] } : t));
-    await player.roll(id!, tracks, at, taps);
-    if (get().state === 'starting') set({ state: kind });
-    else player.stop();
+    const what: Recorded = {
+      session: id!,
+      doc: doc!,
+      plan,
+      armed: recording ? recordable(doc!) : [],
+      passedBy: passedBy ?? [],
+    };
+    setRolling(recording ? 'recording' : 'playing');
+    rolledFrom = plan.from;
+    loop = plan.loop ? { start: plan.in, end: plan.out! } : null;
+    await player.roll({
+      session: what.session,
+      tracks: playedTracks(what),
+      position: plan.from,
+      taps: recording ? beginRound(what) : [],
+      auditions: auditionsFor(what.doc, plan, recording),
+      loop,
+    });
+    if (get().state !== 'starting') {
+      player.stop();
+      return;
+    }
+    set({ state: recording ? 'recording' : 'playing', plan: recording ? plan : null });
+    if (recording) ends = [followRounds(what), watchSilence(what.doc, what.armed)];
   } catch (error) {
-    set({ state: 'stopped' });
+    set({ state: 'stopped', plan: null });
     setRolling('no');
     toast.error(`Sound could not start: ${(error as Error).message}`);
   }
@@ -104,7 +137,11 @@ export function stop(): void {
   if (was === 'stopped') return;
   const at = position();
   playerNow()?.stop();
-  set({ state: 'stopped', position: was === 'recording' ? get().position : at });
+  ends.forEach((end) => end());
+  ends = [];
+  punch = null;
+  // After a take the playhead stands where it began, ready for the next or for listening.
+  set({ state: 'stopped', plan: null, position: Math.max(0, was === 'recording' ? (get().plan?.in ?? at) : at) });
   setRolling('no');
 }
 
@@ -123,7 +160,7 @@ listeners.vanished.add((device, name) => {
   } else toast.warning(`${name} went away. Its patches are kept and made again when it is back.`);
 });
 
-/** Levels of the open lines, for the roll check. */
+/** Levels of the open lines and what else is known of the outside, for the checks. */
 export function live(): Live {
   const lines = new Map<string, number>();
   const on = useDevices.getState().list.filter((d) => d.slot >= 0);
@@ -135,27 +172,88 @@ export function live(): Live {
   return { lines, heard: useListening.getState().heard, networks, rates, ...(diskFree === null ? {} : { diskFree }) };
 }
 
-/** Records on all armed tracks, after the roll check; `knowingly` passes it by. */
+/** What the present mode would record; null with a word to the user when something is missing for it. */
+function planned(): RecordPlan | null {
+  const { doc } = useSession.getState();
+  const { mode, position: at } = get();
+  const { stretch } = useStretch.getState();
+  const cue = chosenCue();
+  if (mode === 'cue' && !cue) {
+    toast.error('There is no cue to record. Bring in a script, or choose another way to record.');
+    return null;
+  }
+  if ((mode === 'range' || mode === 'loop') && !stretch) {
+    toast.error('Choose a stretch first: drag along the ruler, or set it in the roll bar.');
+    return null;
+  }
+  return recordPlan(doc!, { mode, position: at, range: stretch ?? { start: at, end: at }, cue });
+}
+
+/**
+ * The record key: recording as the mode says, after the roll check (`knowingly` passes it by); while playing, in by
+ * hand; while recording, an end to it.
+ */
 export async function record(knowingly = false): Promise<void> {
-  if (get().state !== 'stopped') {
-    stop();
+  if (get().state === 'recording') {
+    if (punch) punchOut();
+    else stop();
     return;
   }
   const { doc } = useSession.getState();
-  if (!doc) return;
+  if (!doc || get().state === 'starting') return;
   await ensurePlayer();
   const found = beforeRecording(doc, live());
   const grave = found.filter((c) => c.grade !== 'note');
   if (grave.length && !knowingly) {
+    // A roll that runs goes on: the performer hears no gap while the question stands.
     set({ asked: found });
     return;
   }
   set({ asked: null });
-  if (!doc.tracks.some((t) => t.armed && t.inputs.every((l) => l !== null))) {
+  if (recordable(doc).length === 0) {
     toast.error('No armed track is patched, so there is nothing to record.');
     return;
   }
-  await roll('recording');
+  const passedBy = grave.map((c) => c.id);
+  if (get().state === 'playing') punchIn(passedBy);
+  else {
+    const plan = planned();
+    if (plan) await roll(plan, passedBy);
+  }
+}
+
+function punchIn(passedBy: string[]): void {
+  const { id, doc } = useSession.getState();
+  const at = position();
+  const plan: RecordPlan = { from: rolledFrom, in: at, out: null, end: null, loop: false, cue: null, beeps: [] };
+  const what: Recorded = { session: id!, doc: doc!, plan, armed: recordable(doc!), passedBy };
+  punch = new HandPunch(what);
+  punch.begin();
+  // What is about to be replaced is not heard from disk any more.
+  playerNow()?.refresh(playedTracks(what));
+  set({ state: 'recording', plan });
+  setRolling('recording');
+  ends = [watchSilence(doc!, what.armed)];
+}
+
+function punchOut(): void {
+  playerNow()?.punchOut();
+  playerNow()?.refresh(useSession.getState().doc!.tracks);
+  punch = null;
+  ends.forEach((end) => end());
+  ends = [];
+  set({ state: 'playing', plan: null });
+  setRolling('playing');
+}
+
+/** After a mistake: ends the take, goes back a little, and records on from there after a pre-roll. */
+export async function rollBack(): Promise<void> {
+  const { doc } = useSession.getState();
+  const { state, plan } = get();
+  if (!doc || state !== 'recording' || !plan) return;
+  const next = rollBackPlan(doc, position(), plan.in);
+  stop();
+  await roll({ ...next, cue: plan.cue }, []);
 }
 
 export const dismissAsked = (): void => set({ asked: null });

@@ -1,4 +1,4 @@
-import { itemsIn, layItem, type SpanItem } from '@/core/engine';
+import { itemsRolled, layItem, type SpanItem } from '@/core/engine';
 import { ChannelSet, Kernels } from '@/core/kernels';
 import type { Track } from '@/core/session';
 import type { FromFeeder, ToFeeder } from '../messages';
@@ -26,6 +26,7 @@ const kernels = fetch(ASSETS.kernels)
 let lanes: Lane[] = [];
 let session = '';
 let position = 0;
+let loop: { start: number; end: number } | null = null;
 let run = 0;
 let scratch = 0;
 
@@ -39,7 +40,7 @@ async function start(message: Extract<ToFeeder, { kind: 'start' }>): Promise<voi
     return found ? [{ track: found, ring: new Ring(ring), span: new ChannelSet(k, ring.channels, SPAN) }] : [];
   });
   lanes.forEach((l) => l.ring.restart());
-  ({ session, position } = message);
+  ({ session, position, loop } = message);
   let told = false;
   while (run === mine) {
     const written = Math.min(...lanes.map((l) => l.ring.written));
@@ -54,7 +55,7 @@ async function start(message: Extract<ToFeeder, { kind: 'start' }>): Promise<voi
       continue;
     }
     try {
-      await feed(k, position + written, mine);
+      await feed(k, written, mine);
     } catch (error) {
       post({ kind: 'trouble', message: `Sound could not be fetched (${(error as Error).message}); trying again.` });
       await new Promise((resolve) => setTimeout(resolve, 500));
@@ -63,10 +64,10 @@ async function start(message: Extract<ToFeeder, { kind: 'start' }>): Promise<voi
 }
 
 async function feed(k: Kernels, at: number, mine: number): Promise<void> {
-  const wanted = lanes.map((lane) => ({ lane, items: itemsIn(lane.track, at, SPAN) }));
+  const wanted = lanes.map((lane) => ({ lane, items: itemsRolled(lane.track, position, at, SPAN, loop) }));
   const items = wanted.flatMap((w) => w.items);
   const samples = items.length ? await fetchItems(items) : new Float32Array(0);
-  if (run !== mine || at !== position + Math.min(...lanes.map((l) => l.ring.written))) return;
+  if (run !== mine || at !== Math.min(...lanes.map((l) => l.ring.written))) return;
   let from = 0;
   for (const { lane, items: own } of wanted) {
     lane.span.clear(SPAN);

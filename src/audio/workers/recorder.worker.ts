@@ -46,7 +46,8 @@ class Recording {
     const pairs: number[] = [];
     for (;;) {
       const there = Math.min(this.ring.available, SPAN, (end ?? Infinity) - this.frames);
-      const n = end === undefined ? there - (there % PEAK_BIN) : there;
+      const last = end !== undefined && this.frames + there >= end;
+      const n = last ? there : there - (there % PEAK_BIN);
       if (n <= 0) break;
       for (let c = 0; c < this.planar.channels; c++) this.ring.take(c, this.k.heap, this.planar.at(c) >> 2, n);
       this.ring.took(n);

@@ -1,8 +1,9 @@
 import { Engine, type Plan } from '@/core/engine';
 import { Kernels } from '@/core/kernels';
 import { Measure } from '@/core/measure';
-import type { FromEngine, LineSource, ToEngine } from '../messages';
+import type { FromEngine, LineSource, RecordTap, ToEngine } from '../messages';
 import { Ring } from '../ring';
+import { Auditions } from './auditions';
 import { Ear } from './ear';
 import { LineInputs } from './lineInputs';
 import { Probe } from './probe';
@@ -18,6 +19,7 @@ class EngineProcessor extends AudioWorkletProcessor {
   private readonly engine: Engine;
   private readonly inputs: LineInputs;
   private taps: RecordTaps | null = null;
+  private auditions: Auditions | null = null;
   private rings: { track: string; ring: Ring }[] = [];
   private measure: Measure | null = null;
   private reference = '';
@@ -42,11 +44,28 @@ class EngineProcessor extends AudioWorkletProcessor {
     if (message.kind === 'plan') this.load(message.plan, message.lines);
     else if (message.kind === 'tracks')
       this.rings = message.rings.map((r) => ({ track: r.track, ring: new Ring(r.ring) }));
-    else if (message.kind === 'roll') this.roll(new RecordTaps(this.k, message.taps, MOST_FRAMES));
+    else if (message.kind === 'roll') {
+      this.auditions = new Auditions(this.k, message.auditions, sampleRate);
+      this.roll(new RecordTaps(this.k, message.taps, MOST_FRAMES));
+    } else if (message.kind === 'taps') this.taps?.add(message.taps);
+    else if (message.kind === 'punch') this.punchIn(message.taps);
+    else if (message.kind === 'punchOut') this.punchOut();
     else if (message.kind === 'capture') this.capture = { node: message.node, left: message.frames, parts: [] };
     else if (message.kind === 'listen') this.earTo = message.slot === null ? null : new Ear(message.slot);
     else if (message.kind === 'watch') this.watch(message.node, message.stage);
     else this.stop();
+  }
+
+  // Exact by construction: the frame is told once recording has begun there.
+  private punchIn(taps: RecordTap[]): void {
+    if (!this.rolling || !this.taps) return;
+    this.taps.add(taps.map((t) => ({ ...t, from: this.rolled })));
+    this.send({ kind: 'punched', way: 'in', at: this.rolled });
+  }
+
+  private punchOut(): void {
+    this.taps?.end(this.rolled);
+    this.send({ kind: 'punched', way: 'out', at: this.rolled });
   }
 
   private watch(node: string | null, stage: string | null): void {
@@ -93,7 +112,7 @@ class EngineProcessor extends AudioWorkletProcessor {
     this.inputs.look(inputs, n);
     const heard = this.earTo?.run(inputs);
     if (heard) this.send({ kind: 'heard', slot: this.earTo!.slot, channels: heard });
-    const recording = this.taps !== null && this.taps.any;
+    const recording = this.taps?.records(this.rolled, n) ?? false;
     // Late samples are waited for, unless a performer is being recorded: that never waits.
     if (this.rolling && !recording && this.rings.some(({ ring }) => ring.available < n)) {
       this.misses++;
@@ -101,12 +120,15 @@ class EngineProcessor extends AudioWorkletProcessor {
     }
     this.engine.begin(n);
     this.inputs.feed(this.engine, inputs, n);
-    if (this.rolling) this.feedTracks(n);
+    if (this.rolling) {
+      this.feedTracks(n);
+      this.auditions?.run(this.engine, this.rolled, n);
+    }
     this.probe?.aim(this.engine);
     this.engine.run(n);
     this.probe?.look(this.engine, n);
     if (this.rolling) {
-      this.taps?.write(this.engine, this.inputs, n);
+      this.taps?.write(this.engine, this.inputs, this.rolled, n);
       this.follow(n);
       this.rolled += n;
     }

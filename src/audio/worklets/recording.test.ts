@@ -37,7 +37,7 @@ const session = (...edits: EditJson[]) =>
   );
 
 /** Runs `blocks` blocks of two lines of noise and returns the four channels that were recorded. */
-function record(doc: SessionDoc, delay: number, blocks = 20, open = true) {
+function record(doc: SessionDoc, delay: number, blocks = 20, open = true, window: [number, number | null] = [0, null]) {
   const engine = new Engine(k, BLOCK);
   engine.load(compilePlan(k, doc, { mode: 'live', rolling: true }));
   const inputs = new LineInputs(k, BLOCK);
@@ -48,7 +48,11 @@ function record(doc: SessionDoc, delay: number, blocks = 20, open = true) {
       ]
     : [];
   const ring = newRing(4);
-  const taps = new RecordTaps(k, [{ track: 't', lines: ['dev/1', 'dev/2'], ring, delay }], BLOCK);
+  const taps = new RecordTaps(
+    k,
+    [{ track: 't', lines: ['dev/1', 'dev/2'], ring, delay, from: window[0], to: window[1] }],
+    BLOCK,
+  );
   const sound = [noise(blocks * BLOCK, 0.9, 3), noise(blocks * BLOCK, 0.9, 5)];
   for (let b = 0; b < blocks; b++) {
     const block = [sound.map((s) => s.subarray(b * BLOCK, (b + 1) * BLOCK))];
@@ -56,7 +60,7 @@ function record(doc: SessionDoc, delay: number, blocks = 20, open = true) {
     engine.begin(BLOCK);
     inputs.feed(engine, block, BLOCK);
     engine.run(BLOCK);
-    taps.write(engine, inputs, BLOCK);
+    taps.write(engine, inputs, b * BLOCK, BLOCK);
   }
   const reader = new Ring(ring);
   const n = reader.available;
@@ -98,6 +102,51 @@ describe('recording taps', () => {
       const same = out[c]!.filter((v, i) => Math.abs(v - out[c + 2]![i]!) < 0.08).length;
       expect(same / out[c]!.length).toBeGreaterThan(0.9);
     }
+  });
+  it.each([
+    [0, 300],
+    [77, 1000],
+    [128, 256],
+    [500, 501],
+    [2000, null],
+  ] as const)('record exactly the frames from %d to %s of the roll', (from, to) => {
+    const { out, sound, n } = record(session(), 0, 20, true, [from, to]);
+    const end = to ?? 20 * BLOCK;
+    expect(n).toBe(end - from);
+    expect(out).toEqual([...sound, ...sound].map((s) => s.slice(from, end)));
+  });
+  it('a chain that delays moves the stretch, and dry and processed stay on each other', () => {
+    const { out, sound } = record(session(), 71, 20, true, [571, 871]);
+    // The dry copy waits as long as the processed one: frames 500 to 800 of the line.
+    expect(out[2]).toEqual(sound[0]!.slice(500, 800));
+  });
+  it('more takes begin while others run, and end where they are told', () => {
+    const rings = [newRing(2), newRing(2)];
+    const engine = new Engine(k, BLOCK);
+    engine.load(compilePlan(k, session(), { mode: 'live', rolling: true }));
+    const inputs = new LineInputs(k, BLOCK);
+    inputs.lines = [{ line: 'dev/1', slot: 0, channel: 0 }];
+    const tap = { track: 't', lines: ['dev/1'], delay: 0 };
+    const taps = new RecordTaps(k, [{ ...tap, ring: rings[0]!, from: 0, to: 1000 }], BLOCK);
+    const sound = noise(20 * BLOCK, 0.9, 3);
+    for (let b = 0; b < 20; b++) {
+      if (b === 4) taps.add([{ ...tap, ring: rings[1]!, from: 1000, to: null }]);
+      if (b === 15) taps.end(15 * BLOCK);
+      expect(taps.records(b * BLOCK, BLOCK)).toBe(b < 15);
+      engine.begin(BLOCK);
+      inputs.feed(engine, [[sound.subarray(b * BLOCK, (b + 1) * BLOCK)]], BLOCK);
+      engine.run(BLOCK);
+      taps.write(engine, inputs, b * BLOCK, BLOCK);
+    }
+    const got = rings.map((memory) => {
+      const ring = new Ring(memory);
+      const samples = new Float32Array(ring.available);
+      ring.take(1, samples, 0, samples.length);
+      return samples;
+    });
+    // Two rounds of a loop meet to the sample.
+    expect(got).toEqual([sound.slice(0, 1000), sound.slice(1000, 15 * BLOCK)]);
+    taps.free();
   });
   it('a device that is gone records silence instead of stopping the others', () => {
     const { out, n } = record(session(), 0, 20, false);

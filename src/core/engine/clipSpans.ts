@@ -1,5 +1,5 @@
 import type { ChannelSet, Kernels } from '@/core/kernels';
-import { beforeJoint, FADE_CURVES, type Fade, type Track } from '@/core/session';
+import { beforeJoint, FADE_CURVES, rolledTo, type Fade, type Track } from '@/core/session';
 
 /** A piece of a file that sounds within a span of the timeline. */
 export interface SpanItem {
@@ -62,6 +62,24 @@ function partOf(at: number, fade: Fade, start: number, end: number, falling: boo
   if (frames <= 0) return [];
   const curve = FADE_CURVES.find((c) => c.id === fade.curve)!.kernel;
   return [{ at: from - start, frames, first: from - at, length: fade.frames, curve, falling }];
+}
+
+/** The same for a span that begins `rolled` frames after `from`, going round in `loop` once it is reached. */
+export function itemsRolled(
+  track: Track,
+  from: number,
+  rolled: number,
+  frames: number,
+  loop: { start: number; end: number } | null,
+): SpanItem[] {
+  const items: SpanItem[] = [];
+  for (let done = 0; done < frames;) {
+    const at = rolledTo(from, rolled + done, loop);
+    const count = loop ? Math.min(frames - done, loop.end - at) : frames - done;
+    for (const item of itemsIn(track, at, count)) items.push({ ...item, at: item.at + done });
+    done += count;
+  }
+  return items;
 }
 
 /** Adds an item's samples, which stand in `planar` (one array a channel), to the span's buffers. */

@@ -11,7 +11,7 @@ import {
   type LayoutId,
 } from '@/core/speakers';
 import { stageKind } from '@/core/stages';
-import { EARS, foldNode, keyNode, type Plan, type PlanLink, type PlanNode } from './plan';
+import { AUDITION, EARS, foldNode, keyNode, type Plan, type PlanLink, type PlanNode } from './plan';
 
 export interface CompileOptions {
   /** Live: solo, monitor, lines. Print: neither solo nor monitor, but fold-downs. */
@@ -110,7 +110,20 @@ function lineNodes(doc: SessionDoc, rolling: boolean): PlanNode[] {
 function monitorNodes(k: Kernels, doc: SessionDoc): PlanNode[] {
   const layout = layoutOf(doc.format.layout);
   const { level, dimmed, muted } = doc.monitor;
+  const centre = layout.speakers.some((s) => s.label === 'C');
+  const side = (label: string) =>
+    layout.speakers.length === 1 ? 1 : label === 'L' || label === 'R' ? Math.SQRT1_2 : 0;
+  const clicks = layout.speakers.map((s) => (centre ? (s.label === 'C' ? 1 : 0) : side(s.label)));
   return [
+    {
+      id: AUDITION,
+      kind: 'audition',
+      channels: 1,
+      chain: [],
+      gain: 1,
+      lead: 0,
+      links: [{ to: MONITOR, gains: [clicks], delay: 0 }],
+    },
     {
       id: MONITOR,
       kind: 'monitor',

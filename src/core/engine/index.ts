@@ -3,3 +3,4 @@ export * from './compile';
 export * from './engine';
 export * from './redo';
 export * from './clipSpans';
+export * from './audition';

@@ -9,7 +9,7 @@ export interface Plan {
   nodes: PlanNode[];
 }
 
-export type NodeKind = 'line' | 'track' | 'bus' | 'key' | 'fold' | 'monitor' | 'ears';
+export type NodeKind = 'audition' | 'line' | 'track' | 'bus' | 'key' | 'fold' | 'monitor' | 'ears';
 
 export interface PlanNode {
   id: string;
@@ -38,5 +38,7 @@ export interface PlanLink {
 }
 
 export const EARS = 'ears';
+/** Clicks and beeps; leads to the monitor only. */
+export const AUDITION = 'audition';
 export const keyNode = (stage: string): string => `key/${stage}`;
 export const foldNode = (deliverable: string): string => `fold/${deliverable}`;

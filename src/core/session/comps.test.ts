@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { applied, monoTrack, sessionWith, take } from '../../../tests/support/session';
-import { clearStretch, type SessionDoc } from '.';
+import { withoutStretch, type SessionDoc } from '.';
 
 const SECOND = 48_000;
 const clipsOf = (doc: SessionDoc) =>
@@ -174,12 +174,15 @@ describe('clips', () => {
       /No clip ends/,
     );
   });
-  it('a stretch is cleared to the sample', () => {
-    const draft = structuredClone(doc);
-    clearStretch(draft, draft.tracks[0]!, 1_000, 2_000, 'gone');
-    expect(clipsOf(draft)).toEqual([
-      ['t1-m', 0, 0, 1_000, 0],
-      ['t1-m', 2_000, 2_000, 478_000, 0],
+  it('a stretch is left out to the sample, also an endless one', () => {
+    const { clips } = doc.tracks[0]!;
+    const left = (start: number, end: number) =>
+      withoutStretch(clips, start, end).map((c) => [c.start, c.offset, c.length]);
+    expect(left(1_000, 2_000)).toEqual([
+      [0, 0, 1_000],
+      [2_000, 2_000, 478_000],
     ]);
+    expect(left(1_000, Infinity)).toEqual([[0, 0, 1_000]]);
+    expect(left(0, Infinity)).toEqual([]);
   });
 });

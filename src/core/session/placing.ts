@@ -33,11 +33,16 @@ export function placeWithJoints(doc: SessionDoc, track: Track, fresh: Clip, curv
   settleClips(doc, track);
 }
 
-/** Takes [start, end) out of a track's clips. */
-export function clearStretch(doc: SessionDoc, track: Track, start: number, end: number, id: string): void {
-  placeClip(doc, track, { id, media: '', start, offset: 0, length: end - start, gain: 0, name: '' });
-  track.clips = track.clips.filter((c) => c.id !== id);
-  settleClips(doc, track);
+/** A track's clips without what lies in [start, end). */
+export function withoutStretch(clips: readonly Clip[], start: number, end: number): Clip[] {
+  return clips.flatMap((clip) => {
+    const clipEnd = clip.start + clip.length;
+    if (clipEnd <= start || clip.start >= end) return [clip];
+    return [
+      ...(clip.start < start ? [headOf(clip, start - clip.start)] : []),
+      ...(clipEnd > end ? [tailOf(clip, end - clip.start, `${clip.id}~`)] : []),
+    ];
+  });
 }
 
 /** The first `frames` of a clip. */

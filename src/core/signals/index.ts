@@ -1,3 +1,4 @@
 export * from './generator';
+export * from './clickSounds';
 export * from './testSignal';
 export * from './pinkNoise';

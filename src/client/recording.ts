@@ -1,0 +1,130 @@
+import { toast } from 'sonner';
+import type { RecordTap } from '@/audio';
+import { SIGNAL_FLOOR } from '@/core/checks';
+import {
+  HANDLE_SECONDS,
+  lineOf,
+  rolledTo,
+  withoutStretch,
+  type RecordPlan,
+  type SessionDoc,
+  type TakePurpose,
+  type Track,
+} from '@/core/session';
+import { useDevices } from './devices';
+import { listeners, playerNow } from './engine';
+import { latencyOf } from './latency';
+import { recentSince } from './meters';
+import { beginTake, lateness, prepareTake, type PreparedTake } from './takes';
+
+/** A round of a loop is laid out this long before it begins (s). */
+const ROUND_AHEAD = 2;
+/** A silent line is told this long after recording began (s). */
+const SILENT_AFTER = 1;
+
+export interface Recorded {
+  session: string;
+  doc: SessionDoc;
+  plan: RecordPlan;
+  armed: Track[];
+  passedBy: string[];
+}
+
+/** Tracks that can be recorded: armed, and every channel patched. */
+export const recordable = (doc: SessionDoc): Track[] =>
+  doc.tracks.filter((t) => t.armed && t.inputs.every((l) => l !== null));
+
+function prepare({ session, doc, armed }: Recorded, purpose: TakePurpose): PreparedTake[] {
+  const { buffer } = doc.settings;
+  return armed.map((track) => {
+    const latency = Math.max(
+      0,
+      ...track.inputs.map((l) => latencyOf(l!.slice(0, l!.lastIndexOf('/')), doc.format.sampleRate, buffer)),
+    );
+    return prepareTake({ session, doc, track, latency, purpose });
+  });
+}
+
+const purposeOf = ({ plan, passedBy }: Recorded): TakePurpose => ({
+  ...(plan.cue ? { cue: plan.cue } : {}),
+  ...(passedBy.length ? { passedBy } : {}),
+});
+
+/** Begins the takes of a plan; `round` of a loop, 0 otherwise. */
+export function beginRound(what: Recorded, round = 0): RecordTap[] {
+  const { doc, plan } = what;
+  const at = plan.in - plan.from;
+  if (plan.out === null)
+    // Everything since rolling began is kept as it arrives, and set back by as much as it is late.
+    return prepare(what, purposeOf(what)).map((p) =>
+      beginTake(p, { from: at, to: null, start: plan.in - lateness(p) }),
+    );
+  const length = plan.out - plan.in;
+  const handle = plan.loop ? 0 : Math.min(at, Math.round(HANDLE_SECONDS * doc.format.sampleRate));
+  const purpose = { ...purposeOf(what), show: { start: plan.in, end: plan.out } };
+  return prepare(what, purpose).map((p) => {
+    // The stretch is waited for as long as the sound is late: the take begins at its sample.
+    const from = at + round * length + lateness(p) - handle;
+    return beginTake(p, { from, to: from + length + 2 * handle, start: plan.in - handle });
+  });
+}
+
+/** Lays out the rounds of a loop as they come near; returns what ends that. */
+export function followRounds(what: Recorded): () => void {
+  const { plan, doc } = what;
+  if (!plan.loop) return () => {};
+  let round = 0;
+  const length = plan.out! - plan.in;
+  const look = ({ rolled }: { rolled: number }) => {
+    const next = plan.in - plan.from + (round + 1) * length;
+    if (rolled < next - ROUND_AHEAD * doc.format.sampleRate) return;
+    round++;
+    playerNow()?.addTaps(beginRound(what, round));
+  };
+  listeners.meters.add(look);
+  return () => void listeners.meters.delete(look);
+}
+
+/** What is heard from disk while recording: without what is about to be replaced. */
+export const playedTracks = (what: Recorded): Track[] =>
+  what.doc.tracks.map((t) =>
+    what.armed.includes(t) ? { ...t, clips: withoutStretch(t.clips, what.plan.in, what.plan.out ?? Infinity) } : t,
+  );
+
+/** Tells of lines that stay silent once recording runs: minutes of silence must not pass unnoticed. */
+export function watchSilence(doc: SessionDoc, armed: readonly Track[]): () => void {
+  const began = performance.now();
+  const timer = setTimeout(() => {
+    for (const track of armed)
+      for (const id of track.inputs) {
+        const device = useDevices.getState().list.find((d) => id?.startsWith(`${d.id}/`));
+        const channel = Number(id!.split('/').at(-1)) - 1;
+        const level = device && device.slot >= 0 ? recentSince(`device/${device.slot}/${channel}`, began) : -Infinity;
+        if (level < SIGNAL_FLOOR)
+          toast.error(`Nothing arrives on ${lineOf(doc, id!).name}: ${track.name} records silence.`, {
+            id: `silent-${id}`,
+            duration: 10_000,
+          });
+      }
+  }, SILENT_AFTER * 1000);
+  return () => clearTimeout(timer);
+}
+
+/** Recording by hand while playing: takes are prepared now, and begin where the engine says it was. */
+export class HandPunch {
+  private prepared: PreparedTake[] = [];
+
+  constructor(private readonly what: Recorded) {}
+
+  begin(): void {
+    this.prepared = prepare(this.what, purposeOf(this.what));
+    playerNow()?.punchIn(this.prepared.map((p) => ({ ...p.tap, from: 0, to: null })));
+  }
+
+  /** The engine began to record at this frame of the roll. */
+  began(at: number): void {
+    const { from } = this.what.plan;
+    for (const p of this.prepared) beginTake(p, { from: at, to: null, start: rolledTo(from, at, null) - lateness(p) });
+    this.prepared = [];
+  }
+}
