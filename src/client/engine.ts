@@ -2,6 +2,7 @@ import { toast } from 'sonner';
 import { Player, type LineSource, type MeterFrame } from '@/audio';
 import { compilePlan } from '@/core/engine';
 import { Kernels } from '@/core/kernels';
+import type { SessionDoc, Track } from '@/core/session';
 import { resetLoudness, takeMeters } from './meters';
 import { useSession } from './session';
 
@@ -17,9 +18,16 @@ export const listeners = {
   stopped: new Set<(rolled: number) => void>(),
   punched: new Set<(way: 'in' | 'out', at: number) => void>(),
   reshaped: new Set<() => void>(),
+  /** The roll stopped. */
+  rolled: new Set<() => void>(),
   dropped: new Set<() => void>(),
   vanished: new Set<(device: string, name: string) => void>(),
 };
+
+/** Tracks as they are heard from disk; whoever listens to a take fills this in. */
+let heardFrom: (doc: SessionDoc) => Track[] = (doc) => doc.tracks;
+export const setHeardFrom = (source: typeof heardFrom): void => void (heardFrom = source);
+export const tracksHeard = (doc: SessionDoc): Track[] => heardFrom(doc);
 
 /** Where each line arrives; the device store fills this in. */
 let lineSources: () => LineSource[] = () => [];
@@ -111,5 +119,5 @@ useSession.subscribe((state, before) => {
   });
   const clips = (s: typeof state) => s.doc?.tracks.map((t) => t.clips);
   const now = clips(state);
-  if (rolling !== 'no' && now && clips(before)?.some((c, i) => c !== now[i])) running?.refresh(state.doc!.tracks);
+  if (rolling !== 'no' && now && clips(before)?.some((c, i) => c !== now[i])) running?.refresh(heardFrom(state.doc!));
 });

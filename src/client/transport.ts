@@ -5,7 +5,7 @@ import { endOf, lineId, recordPlan, rollBackPlan, rolledTo, type RecordMode, typ
 import { chosenCue } from './cues';
 import { networkFacts, useDevices } from './devices';
 import { useDisk } from './disk';
-import { ensurePlayer, listeners, playerNow, setLineSources, setRolling } from './engine';
+import { ensurePlayer, listeners, playerNow, setLineSources, setRolling, tracksHeard } from './engine';
 import { useListening } from './listening';
 import { recentLevel } from './meters';
 import {
@@ -113,7 +113,7 @@ async function roll(plan: RecordPlan, passedBy: string[] | null = null): Promise
     loop = plan.loop ? { start: plan.in, end: plan.out! } : null;
     await player.roll({
       session: what.session,
-      tracks: playedTracks(what),
+      tracks: recording ? playedTracks(what) : tracksHeard(what.doc),
       position: plan.from,
       taps: recording ? beginRound(what) : [],
       auditions: auditionsFor(what.doc, plan, recording),
@@ -143,6 +143,7 @@ export function stop(): void {
   // After a take the playhead stands where it began, ready for the next or for listening.
   set({ state: 'stopped', plan: null, position: Math.max(0, was === 'recording' ? (get().plan?.in ?? at) : at) });
   setRolling('no');
+  listeners.rolled.forEach((l) => l());
 }
 
 export const toggle = (): void => (get().state === 'stopped' ? void play() : stop());
@@ -238,7 +239,7 @@ function punchIn(passedBy: string[]): void {
 
 function punchOut(): void {
   playerNow()?.punchOut();
-  playerNow()?.refresh(useSession.getState().doc!.tracks);
+  playerNow()?.refresh(tracksHeard(useSession.getState().doc!));
   punch = null;
   ends.forEach((end) => end());
   ends = [];

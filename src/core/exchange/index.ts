@@ -4,5 +4,6 @@ export * from './edl';
 export * from './subtitles';
 export * from './cueList';
 export * from './lineSheet';
+export * from './script';
 export * from './cueTimes';
 export * from './sessionTimeline';

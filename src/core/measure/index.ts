@@ -5,3 +5,4 @@ export * from './measure';
 export * from './measureFile';
 export * from './spectrum';
 export * from './speech';
+export * from './alignment';

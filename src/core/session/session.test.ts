@@ -43,10 +43,12 @@ const start = () =>
     { type: 'addRoomTone', id: 'rt', name: 'Tone', media: media('mt', 24000) },
   );
 
-/** The session with a script, a take and two comps. */
+/** The session with a script, a take, two comps and a file that nothing uses. */
 const rich = () =>
   apply(
     start(),
+    { type: 'addClip', id: 'cl', track: 'a', start: 0, media: media('loose', 900) },
+    { type: 'removeClip', clip: 'cl' },
     { type: 'addCues', cues: [{ id: 'q1', number: '1', start: 0, end: 500, character: 'Pilot', text: 'Ahoy.' }] },
     { type: 'setMarker', marker: 'k1', at: 70, name: 'Title' },
     {
@@ -115,6 +117,9 @@ const EVERY: EditJson[] = [
   { type: 'newComp', track: 'a', id: 'k2', name: 'Third', begin: 'empty' },
   { type: 'chooseComp', track: 'b', comp: 'k' },
   { type: 'removeComp', track: 'b', comp: 'k' },
+  { type: 'setPicture', file: '/demo/picture.mp4', start: 100 },
+  { type: 'nameMedia', media: 'm1', name: 'Other.wav' },
+  { type: 'removeMedia', media: ['loose'] },
   { type: 'setTake', track: 'a', take: 't0', circled: true, rating: 4, note: 'warm', cue: 'q1' },
   { type: 'addCues', cues: [{ id: 'q2', number: '2', start: 600, end: 700, character: '', text: 'Aye.' }] },
   { type: 'setCue', cue: 'q1', text: 'Ahoy there.', done: true },

@@ -1,6 +1,6 @@
 'use client';
 import { edit, useDoc } from '@/client';
-import { Segments } from '@/parts';
+import { Choice, NumberField, Segments } from '@/parts';
 import { TempoTable } from './tempoTable';
 
 /** How one works in this session: guides, buffer, tempo. They stay as set. */
@@ -14,6 +14,26 @@ export function WorkSettings() {
       </span>
       <span className="flex items-center gap-2">{control}</span>
     </div>
+  );
+  const number = (
+    label: string,
+    value: number,
+    unit: string,
+    min: number,
+    max: number,
+    onChange: (value: number) => void,
+    step = 0.1,
+  ) => (
+    <NumberField
+      label={label}
+      value={value}
+      unit={unit}
+      min={min}
+      max={max}
+      step={step}
+      digits={step === 1 ? 0 : 1}
+      onChange={onChange}
+    />
   );
   return (
     <div className="grid min-h-0 flex-1 grid-cols-2 gap-10 overflow-y-auto">
@@ -30,6 +50,86 @@ export function WorkSettings() {
               { value: 'mute', label: 'mute' },
             ]}
           />,
+        )}
+        {row(
+          'Click',
+          <>
+            <Segments
+              label="Click"
+              value={settings.click.when}
+              onChange={(click) => edit({ type: 'setWork', click })}
+              options={[
+                { value: 'never', label: 'never' },
+                { value: 'recording', label: 'recording' },
+                { value: 'always', label: 'always' },
+              ]}
+            />
+            <Choice
+              look="bare"
+              label="Sound of the click"
+              value={settings.click.sound}
+              onChange={(clickSound) => edit({ type: 'setWork', clickSound })}
+              options={[
+                { value: 'tick', label: 'tick' },
+                { value: 'wood', label: 'wood' },
+                { value: 'tone', label: 'tone' },
+              ]}
+            />
+            {number('Level of the click', settings.click.level, 'dB', -60, 0, (clickLevel) =>
+              edit({ type: 'setWork', clickLevel }),
+            )}
+          </>,
+          'heard only',
+        )}
+        {row(
+          'Count-in',
+          number('Count-in', settings.countIn, 'bars', 0, 4, (countIn) => edit({ type: 'setWork', countIn }), 1),
+        )}
+        {row(
+          'Pre-roll and post-roll',
+          <>
+            {number('Pre-roll', settings.preRoll, 's', 0, 30, (preRoll) => edit({ type: 'setSession', preRoll }))}
+            {number('Post-roll', settings.postRoll, 's', 0, 30, (postRoll) => edit({ type: 'setSession', postRoll }))}
+          </>,
+        )}
+        {row(
+          'Back from a mistake',
+          number('Seconds back from a mistake', settings.rollBack, 's', 0, 30, (rollBack) =>
+            edit({ type: 'setWork', rollBack }),
+          ),
+        )}
+        {row(
+          'Before a cue',
+          <>
+            <label className="flex items-center gap-1.5">
+              <input
+                type="checkbox"
+                className="accent-brass"
+                checked={settings.lead.beeps}
+                onChange={(e) => edit({ type: 'setWork', beeps: e.target.checked })}
+              />
+              three beeps
+            </label>
+            {number('Seconds between beeps', settings.lead.beepGap, 's', 0.2, 3, (beepGap) =>
+              edit({ type: 'setWork', beepGap }),
+            )}
+          </>,
+        )}
+        {row(
+          'Over the picture',
+          <>
+            <span className="text-quiet">streamer</span>
+            {number('Streamer', settings.lead.streamer, 's', 0, 10, (streamer) => edit({ type: 'setWork', streamer }))}
+            <label className="flex items-center gap-1.5">
+              <input
+                type="checkbox"
+                className="accent-brass"
+                checked={settings.lead.flash}
+                onChange={(e) => edit({ type: 'setWork', flash: e.target.checked })}
+              />
+              flash
+            </label>
+          </>,
         )}
         {row(
           'Buffer',

@@ -1,68 +1,40 @@
 import type { PointerEvent } from 'react';
-import { edit, locate, preview, select } from '@/client';
-import type { Clip, EditJson, SessionDoc } from '@/core/session';
-import { frameRate } from '@/core/units';
-import { ROW } from './drawRows';
+import { edit, locate, position, preview, select, selectClips, useSelection } from '@/client';
+import type { Clip, EditJson } from '@/core/session';
+import { chooseRange } from './comping';
+import { dragEdit } from './drags';
+import { useFloor } from './floorState';
+import { CURSORS, hitAt, jointClip, type Hit, type Part, type Surface } from './hits';
+import { rowAt } from './rows';
+import { snapTo } from './snapping';
 
-/** Pixels near an edge that count as the edge. */
-const EDGE = 7;
+/** Pixels within which things are drawn to cues, markers and the playhead. */
+const REACH = 8;
 
-type Part = 'start' | 'end' | 'body';
+type Drag =
+  | { kind: 'clip'; clip: Clip; part: Part; x: number; row: number; clips: readonly string[]; last: EditJson | null }
+  | { kind: 'take'; hit: Extract<Hit, { kind: 'take' }>; x: number; from: number };
 
-interface Hit {
-  clip: Clip;
-  part: Part;
+/** Clips that go with a clip: what is selected together with it, and its group. */
+function together({ doc }: Surface, clip: Clip): string[] {
+  const { clips } = useSelection.getState();
+  const chosen = clips.includes(clip.id) ? clips : [clip.id];
+  const groups = new Set(
+    doc.tracks.flatMap((t) => t.clips.filter((c) => chosen.includes(c.id) && c.group).map((c) => c.group)),
+  );
+  const grouped = doc.tracks.flatMap((t) => t.clips.filter((c) => c.group && groups.has(c.group)).map((c) => c.id));
+  return [...new Set([...chosen, ...grouped])];
 }
 
-export interface Surface {
-  doc: SessionDoc;
-  zoom: number;
-  from: number;
-}
-
-/** The clip under a point of the canvas; later clips lie on top. */
-export function hitAt({ doc, zoom, from }: Surface, x: number, y: number): Hit | null {
-  const track = doc.tracks[Math.floor(y / ROW)];
-  for (const clip of [...(track?.clips ?? [])].reverse()) {
-    const x0 = (clip.start - from) / zoom;
-    const x1 = (clip.start + clip.length - from) / zoom;
-    if (x < x0 - 2 || x > x1 + 2) continue;
-    return {
-      clip,
-      part: x - x0 < EDGE && x1 - x0 > 3 * EDGE ? 'start' : x1 - x < EDGE && x1 - x0 > 3 * EDGE ? 'end' : 'body',
-    };
-  }
-  return null;
-}
-
-/** What moving `hit` by `by` samples means; snapped to frames unless `free`. */
-export function dragEdit(doc: SessionDoc, hit: Hit, by: number, free: boolean): EditJson {
-  const rate = frameRate(doc.format.frameRate);
-  const frame = (doc.format.sampleRate * rate.den) / rate.num;
-  const snap = (sample: number) => (free ? Math.round(sample) : Math.round(Math.round(sample / frame) * frame));
-  const { clip, part } = hit;
-  const frames = doc.media[clip.media]?.frames ?? clip.length;
-  if (part === 'body') return { type: 'moveClip', clip: clip.id, start: Math.max(0, snap(clip.start + by)) };
-  if (part === 'start') {
-    const start = Math.min(clip.start + clip.length - 1, Math.max(0, clip.start - clip.offset, snap(clip.start + by)));
-    return { type: 'trimClip', clip: clip.id, start, length: clip.length - (start - clip.start) };
-  }
-  const length = Math.min(frames - clip.offset, Math.max(1, snap(clip.start + clip.length + by) - clip.start));
-  return { type: 'trimClip', clip: clip.id, start: clip.start, length };
-}
-
-interface Drag {
-  hit: Hit;
-  x: number;
-  last: EditJson | null;
-}
-
-/** Pointer handlers of the rows: choose, move, trim, locate. `surface` gives the state at the time. */
-export function clipPointer(surface: () => Surface, hold: { current: Drag | null }) {
+/** Pointer handlers of the rows: choose, move, trim, fade, locate, and draw takes into the comp. */
+export function clipPointer(surface: () => Surface & { scroll: number }, hold: { current: Drag | null }) {
   const at = (e: PointerEvent<HTMLCanvasElement>) => {
     const box = e.currentTarget.getBoundingClientRect();
-    return { x: e.clientX - box.left, y: e.clientY - box.top };
+    return { x: e.clientX - box.left, y: e.clientY - box.top + surface().scroll };
   };
+  const time = (s: Surface, x: number) => s.from + x * s.zoom;
+  const snapped = (s: Surface, x: number, free: boolean) =>
+    free ? Math.round(time(s, x)) : snapTo(s.doc, time(s, x), REACH * s.zoom, position());
   return {
     onPointerDown(e: PointerEvent<HTMLCanvasElement>) {
       if (e.button !== 0) return;
@@ -70,36 +42,82 @@ export function clipPointer(surface: () => Surface, hold: { current: Drag | null
       const s = surface();
       const hit = hitAt(s, x, y);
       if (!hit) {
-        const track = s.doc.tracks[Math.floor(y / ROW)];
-        select(track ? { kind: 'track', id: track.id } : null);
-        locate(s.from + x * s.zoom);
+        const row = rowAt(s.rows, y);
+        select(row ? { kind: 'track', id: row.track.id } : null);
+        locate(time(s, x));
         return;
       }
-      select({ kind: 'clip', id: hit.clip.id });
       e.currentTarget.setPointerCapture(e.pointerId);
-      hold.current = { hit, x, last: null };
+      if (hit.kind === 'take') {
+        select({ kind: 'take', id: hit.take.id });
+        hold.current = { kind: 'take', hit, x, from: snapped(s, x, e.altKey) };
+        return;
+      }
+      const { clips } = useSelection.getState();
+      if (e.shiftKey || e.ctrlKey || e.metaKey) {
+        const rest = clips.filter((id) => id !== hit.clip.id);
+        selectClips(clips.includes(hit.clip.id) ? rest : [...rest, hit.clip.id]);
+        return;
+      }
+      const all = together(s, hit.clip);
+      selectClips([...all.filter((id) => id !== hit.clip.id), hit.clip.id]);
+      const clip = hit.part === 'joint' ? jointClip(hit, x, s) : hit.clip;
+      const row = s.doc.tracks.indexOf(hit.track);
+      hold.current = { kind: 'clip', clip, part: hit.part, x, row, clips: all, last: null };
     },
     onPointerMove(e: PointerEvent<HTMLCanvasElement>) {
       const { x, y } = at(e);
       const s = surface();
       const drag = hold.current;
       if (!drag) {
-        const part = hitAt(s, x, y)?.part;
-        e.currentTarget.style.cursor = part === 'body' ? 'grab' : part ? 'ew-resize' : 'text';
+        const hit = hitAt(s, x, y);
+        e.currentTarget.style.cursor = hit ? (hit.kind === 'take' ? 'crosshair' : CURSORS[hit.part]) : 'text';
         return;
       }
-      if (!drag.last && Math.abs(x - drag.x) < 3) return;
-      drag.last = dragEdit(s.doc, drag.hit, (x - drag.x) * s.zoom, e.altKey);
+      if (Math.abs(x - drag.x) < 3 && drag.kind === 'take') return;
+      if (drag.kind === 'take') {
+        const to = snapped(s, x, e.altKey);
+        useFloor.setState({
+          drawn: { take: drag.hit.take.id, start: Math.min(drag.from, to), end: Math.max(drag.from, to) },
+        });
+        return;
+      }
+      const row = rowAt(s.rows, y);
+      const rows = drag.part === 'body' && row ? s.doc.tracks.indexOf(row.track) - drag.row : 0;
+      if (!drag.last && Math.abs(x - drag.x) < 3 && rows === 0) return;
+      const context = {
+        doc: s.doc,
+        clips: drag.clips,
+        reach: e.altKey ? 0 : REACH * s.zoom,
+        playhead: position(),
+      };
+      drag.last = dragEdit(context, drag.clip, drag.part, (x - drag.x) * s.zoom, rows);
       preview(drag.last);
     },
     onPointerUp() {
       const drag = hold.current;
       hold.current = null;
-      if (drag?.last) edit(drag.last);
+      const { drawn } = useFloor.getState();
+      useFloor.setState({ drawn: null });
+      if (drag?.kind === 'clip' && drag.last) edit(drag.last);
+      else if (drag?.kind === 'take' && drawn) void chooseRange(drag.hit.track.id, drawn);
     },
     onPointerCancel() {
       hold.current = null;
+      useFloor.setState({ drawn: null });
       preview();
+    },
+    onDoubleClick(e: { clientX: number; clientY: number; currentTarget: HTMLCanvasElement }) {
+      const box = e.currentTarget.getBoundingClientRect();
+      const s = surface();
+      const hit = hitAt(s, e.clientX - box.left, e.clientY - box.top + s.scroll);
+      // The whole take into the comp.
+      if (hit?.kind === 'take')
+        void chooseRange(hit.track.id, {
+          take: hit.take.id,
+          start: hit.take.start,
+          end: hit.take.start + hit.take.length,
+        });
     },
   };
 }

@@ -1,7 +1,10 @@
+import { applied, take } from '../../../tests/support/session';
 import { describe, expect, it } from 'vitest';
 import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
 import type { RunningTake } from '@/client';
-import { drawRows, ROW, type Scene } from './drawRows';
+import { peakLevels } from '@/client';
+import { drawRows, type Scene } from './drawRows';
+import { ROW, rowsOf } from './rows';
 
 const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
 const media = { id: 'm', name: 'm.wav', channels: 1, frames: 96_000, sampleRate: 48000, kind: 'file' as const };
@@ -42,6 +45,10 @@ function canvas(): { ctx: CanvasRenderingContext2D; marks: Mark[] } {
     fillRect(x: number, y: number, w: number, h: number) {
       marks.push({ kind: 'fill', style: this.fillStyle, x, y, w, h });
     },
+    beginPath() {},
+    moveTo() {},
+    lineTo() {},
+    stroke() {},
     strokeRect(x: number, y: number, w: number, h: number) {
       marks.push({ kind: 'stroke', style: this.strokeStyle, x, y, w, h });
     },
@@ -49,22 +56,28 @@ function canvas(): { ctx: CanvasRenderingContext2D; marks: Mark[] } {
   return { ctx: ctx as unknown as CanvasRenderingContext2D, marks };
 }
 
-const scene = (part: Partial<Scene> = {}): Scene => ({
+type Given = Partial<Scene> & { running?: RunningTake[]; open?: string[] };
+const scene = ({ running = [], open = [], ...part }: Given = {}): Scene => ({
   doc,
+  rows: rowsOf(part.doc ?? doc, new Set(open), running),
+  scroll: 0,
+  height: 200,
   zoom: 480,
   from: 0,
   width: 800,
   peaks: {},
-  running: [],
-  selected: null,
+  selected: new Set(),
+  running,
+  drawn: null,
   colourOf: (t) => `colour-${t.id}`,
   line: 'line',
   brass: 'brass',
   rec: 'rec',
   text: 'text',
+  quiet: 'quiet',
   ...part,
 });
-const draw = (part: Partial<Scene> = {}) => {
+const draw = (part: Given = {}) => {
   const { ctx, marks } = canvas();
   drawRows(ctx, scene(part));
   return marks;
@@ -94,7 +107,7 @@ describe('rows', () => {
     expect(draw({ doc: soloed }).some((m) => m.style === 'colour-b')).toBe(false);
   });
   it('frame the selected clip in brass and tint an armed track red', () => {
-    expect(draw({ selected: 'c' }).filter((m) => m.kind === 'stroke')).toMatchObject([{ style: 'brass' }]);
+    expect(draw({ selected: new Set(['c']) }).filter((m) => m.kind === 'stroke')).toMatchObject([{ style: 'brass' }]);
     const armed = apply(doc, { type: 'setTrack', track: 'a', armed: true });
     expect(draw({ doc: armed }).filter((m) => m.style === 'rec')).toMatchObject([{ y: 0, w: 800, h: ROW }]);
   });
@@ -104,8 +117,8 @@ describe('waveforms', () => {
   // The first half is loud, the second half silent.
   const peaks = new Int16Array(Math.ceil(96_000 / 256) * 2);
   for (let bin = 0; bin < peaks.length / 4; bin++) peaks.set([-16384, 16384], bin * 2);
-  const columns = (part: Partial<Scene> = {}) =>
-    draw({ peaks: { m: peaks }, ...part }).filter((m) => m.style === 'colour-b' && m.w === 1);
+  const columns = (part: Given = {}) =>
+    draw({ peaks: { m: peakLevels(peaks) }, ...part }).filter((m) => m.style === 'colour-b' && m.w === 1);
   it('are one column a pixel, high where it is loud, a line where it is silent', () => {
     const found = columns();
     expect(found).toHaveLength(200);
@@ -141,5 +154,47 @@ describe('waveforms', () => {
     expect(width(0)).toBe(0);
     expect(width(48_000)).toBe(100);
     expect(width(96_000)).toBe(200);
+  });
+});
+
+describe('takes', () => {
+  const taken = applied(doc, take('t1', 'a', 48_000, 96_000), take('t2', 'a', 48_000, 96_000), {
+    type: 'compRange',
+    track: 'a',
+    take: 't1',
+    start: 96_000,
+    end: 120_000,
+    id: 'x',
+  });
+  it('are shown below an open track only, framed where they are in the comp', () => {
+    const frames = (open: string[]) => draw({ doc: taken, open }).filter((m) => m.kind === 'stroke');
+    expect(frames([])).toEqual([]);
+    // Take 2 twice (on both sides of the choice), take 1 once.
+    expect(frames(['a']).map((m) => [m.x, m.w])).toEqual([
+      [100.5, 99],
+      [250.5, 49],
+      [200.5, 49],
+    ]);
+  });
+  it('show the range that is being chosen', () => {
+    const drawn = { take: 't2', start: 48_000, end: 96_000 };
+    expect(
+      draw({ doc: taken, open: ['a'], drawn }).filter((m) => m.style === 'brass' && m.kind === 'fill'),
+    ).toMatchObject([{ x: 100, w: 100, y: ROW }]);
+  });
+  it('out of view cost nothing', () => {
+    const many = applied(taken, ...Array.from({ length: 300 }, (_, i) => take(`u${i}`, 'a', 48_000, 96_000)));
+    const few = draw({ doc: many, open: ['a'], peaks: {} }).length;
+    expect(few).toBeLessThan(80);
+  });
+});
+
+describe('levels of peaks', () => {
+  it('each is the extremes of sixteen of the one before', () => {
+    const fine = Int16Array.from({ length: 2 * 40 }, (_, i) => (i % 2 ? i : -i));
+    const [first, second, third] = peakLevels(fine);
+    expect(first).toBe(fine);
+    expect([...second!]).toEqual([-30, 31, -62, 63, -78, 79]);
+    expect([...third!]).toEqual([-78, 79]);
   });
 });

@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
-import { dragEdit, hitAt } from './clipPointer';
-import { ROW } from './drawRows';
+import { applied, monoTrack, sessionWith, take } from '../../../tests/support/session';
+import { dragEdit } from './drags';
+import { hitAt, jointClip, type Hit, type Part } from './hits';
+import { heightOf, ROW, rowAt, rowsIn, rowsOf, TAKE_ROW } from './rows';
 import { ticks } from './ruler';
 import { fit, scrollBy, useView, zoomBy } from './view';
 
@@ -29,36 +31,82 @@ const session = (frameRate: '25' | '29.97df' = '25', startTimecode = '10:00:00:0
   );
 
 describe('clips under the pointer', () => {
-  const surface = { doc: session(), zoom: 960, from: 0 };
-  const y = ROW + 10;
+  const doc = session();
+  const surface = { doc, rows: rowsOf(doc, new Set(), []), zoom: 960, from: 0 };
+  const y = ROW + 30;
+  const part = (x: number, at = y, on = surface) => {
+    const hit = hitAt(on, x, at);
+    return hit?.kind === 'clip' ? hit.part : null;
+  };
   it('are found by row and time, with their edges', () => {
-    expect(hitAt(surface, 150, 10)).toBeNull();
-    expect(hitAt(surface, 50, y)).toBeNull();
-    expect(hitAt(surface, 112, y)?.part).toBe('start');
-    expect(hitAt(surface, 150, y)?.part).toBe('body');
-    expect(hitAt(surface, 188, y)?.part).toBe('end');
-    expect(hitAt(surface, 150, 5 * ROW)).toBeNull();
+    expect([part(150, 10), part(50), part(150, 5 * ROW)]).toEqual([null, null, null]);
+    expect([part(112), part(150), part(188)]).toEqual(['start', 'body', 'end']);
+  });
+  it('carry their fades at the upper corners', () => {
+    expect([part(112, ROW + 5), part(188, ROW + 5), part(150, ROW + 5)]).toEqual(['fadeIn', 'fadeOut', 'body']);
   });
   it('have no edges when they are very narrow', () => {
-    expect(hitAt({ ...surface, zoom: 9600 }, 12, y)?.part).toBe('body');
+    expect(part(12, y, { ...surface, zoom: 9600 })).toBe('body');
+  });
+  it('that meet in a crossfade have a joint between them, from both sides', () => {
+    const cut = apply(
+      doc,
+      { type: 'splitClip', clip: 'c', at: 144_000, id: 'd' },
+      { type: 'shapeClip', clip: 'd', joint: { frames: 480, curve: 'even' } },
+    );
+    const on = { ...surface, doc: cut, rows: rowsOf(cut, new Set(), []) };
+    expect([part(148, y, on), part(152, y, on)]).toEqual(['joint', 'joint']);
+    const left = hitAt(on, 148, y) as Extract<Hit, { kind: 'clip' }>;
+    expect(jointClip(left, 148, on).id).toBe('d');
+  });
+});
+
+describe('rows', () => {
+  const doc = applied(
+    sessionWith(monoTrack('a'), monoTrack('b')),
+    ...Array.from({ length: 500 }, (_, i) => take(`t${i + 1}`, 'a', i * 10, 5_000)),
+  );
+  const rows = rowsOf(doc, new Set(['a']), []);
+  it('show the takes of an open track, the newest first', () => {
+    expect(rows.slice(0, 3).map((r) => r.take?.number ?? r.track.id)).toEqual(['a', 500, 499]);
+    expect(rows.at(-1)!.track.id).toBe('b');
+    expect(heightOf(rows)).toBe(2 * ROW + 500 * TAKE_ROW);
+  });
+  it('are found by height, and only those in view are drawn', () => {
+    expect(rowAt(rows, ROW + 3 * TAKE_ROW + 1)!.take!.number).toBe(497);
+    expect(rowAt(rows, heightOf(rows))).toBeUndefined();
+    const seen = rowsIn(rows, 1_000, 1_600);
+    expect(seen.length).toBeLessThan(600 / TAKE_ROW + 3);
+    expect(seen[0]!.top).toBeLessThanOrEqual(1_000);
+    expect(seen.at(-1)!.top + TAKE_ROW).toBeGreaterThanOrEqual(1_600);
   });
 });
 
 describe('dragging', () => {
   const doc = session();
   const clip = doc.tracks[1]!.clips[0]!;
-  const drag = (part: 'start' | 'body' | 'end', by: number, free = false) => dragEdit(doc, { clip, part }, by, free);
+  const drag = (part: Part, by: number, free = false, on = doc) =>
+    dragEdit({ doc: on, clips: ['c'], reach: free ? 0 : 3_000, playhead: 400_000 }, clip, part, by);
   it('moves by whole frames, or freely', () => {
-    expect(drag('body', 1000)).toEqual({ type: 'moveClip', clip: 'c', start: 107_520 });
-    expect(drag('body', 1000, true)).toEqual({ type: 'moveClip', clip: 'c', start: 106_600 });
-    expect(drag('body', -1e9)).toEqual({ type: 'moveClip', clip: 'c', start: 0 });
+    expect(drag('body', 1000)).toEqual({ type: 'moveClips', clips: ['c'], by: 1_920 });
+    expect(drag('body', 1000, true)).toEqual({ type: 'moveClips', clips: ['c'], by: 1000 });
+    expect(drag('body', -1e9)).toEqual({ type: 'moveClips', clips: ['c'], by: -105_600 });
+  });
+  it('is drawn to the playhead, to cues and markers within reach', () => {
+    expect(drag('body', 400_000 - 105_600 + 2_900)).toMatchObject({ by: 400_000 - 105_600 });
+    const marked = apply(doc, { type: 'setMarker', marker: 'k', at: 106_001, name: 'Here' });
+    expect(drag('body', 1_000, false, marked)).toMatchObject({ by: 401 });
   });
   it('trims no further than the file has sound', () => {
     expect(drag('start', -1e9)).toEqual({ type: 'trimClip', clip: 'c', start: 96_000, length: 86_400 });
     expect(drag('end', 1e9)).toEqual({ type: 'trimClip', clip: 'c', start: 105_600, length: 86_400 });
   });
+  it('pulls fades out of the corners, no longer than the clip', () => {
+    expect(drag('fadeIn', 900)).toMatchObject({ fadeIn: { frames: 900, curve: 'power' } });
+    expect(drag('fadeOut', -1e9)).toMatchObject({ fadeOut: { frames: 76_800 } });
+  });
   it('never trims a clip away, and what it gives is accepted', () => {
-    for (const part of ['start', 'body', 'end'] as const) {
+    for (const part of ['start', 'body', 'end', 'fadeIn', 'fadeOut'] as const) {
       for (const by of [-1e9, -5000, 0, 333, 1e9]) expect(() => apply(doc, drag(part, by))).not.toThrow();
     }
     expect(drag('end', -1e9)).toMatchObject({ length: 1 });

@@ -2,7 +2,10 @@
 import { useRef } from 'react';
 import { position, useDoc, useTransport } from '@/client';
 import { frameRate } from '@/core/units';
+import { toast } from 'sonner';
 import { timecodeOf, useFrame } from '@/parts';
+import { Lead } from './lead';
+import { PictureChoice, PictureMenu } from './pictureMenu';
 
 /** Beyond this the picture jumps instead of gliding (s). */
 const JUMP = 0.12;
@@ -46,10 +49,21 @@ export function Picture() {
           preload="auto"
           className="h-full w-full object-cover"
           aria-label="Picture"
+          onError={() =>
+            toast.error(
+              'The browser cannot play this picture. Convert it to H.264 or VP9 (an MP4 or WebM file) and bring it in again; everything else goes on without it.',
+              { id: 'picture', duration: 15_000 },
+            )
+          }
         />
       ) : (
-        <p className="small grid h-full place-content-center text-quiet">This session has no picture.</p>
+        <div className="grid h-full place-content-center gap-2 text-center">
+          <p className="small text-quiet">This session has no picture.</p>
+          <PictureChoice />
+        </div>
       )}
+      <Lead />
+      {doc.picture && <PictureMenu video={video} />}
       <span ref={text} className="figure absolute bottom-2 left-2 rounded-[3px] bg-black/75 px-1.5 py-0.5 text-white" />
     </div>
   );

@@ -1,11 +1,12 @@
 'use client';
-import { ArrowRight } from 'lucide-react';
+import { ArrowRight, ChevronDown, ChevronRight } from 'lucide-react';
 import { edit, preview, select, useDoc, useSelection } from '@/client';
 import { stemOfTrack, type SessionDoc, type Track } from '@/core/session';
 import { stageKind } from '@/core/stages';
 import { layoutOf } from '@/core/speakers';
 import { ArmButton, Meter, NumberField, StemTag } from '@/parts';
-import { ROW } from './drawRows';
+import { toggleOpen, useFloor } from './floorState';
+import { ROW } from './rows';
 
 /** "line 1 › low cut › gate" of what a track records through. */
 function chainText(doc: SessionDoc, track: Track): string {
@@ -18,6 +19,7 @@ function chainText(doc: SessionDoc, track: Track): string {
 /** Where a row's sound comes from. */
 export function RowFrom({ track }: { track: Track }) {
   const doc = useDoc();
+  const open = useFloor((s) => s.open.has(track.id));
   const chosen = useSelection((s) => s.selected?.kind === 'track' && s.selected.id === track.id);
   return (
     <div
@@ -32,6 +34,18 @@ export function RowFrom({ track }: { track: Track }) {
           {chainText(doc, track)}
         </span>
       </button>
+      {track.takes.length > 0 && (
+        <button
+          className="small flex items-center text-quiet"
+          aria-expanded={open}
+          aria-label={`Takes of ${track.name}`}
+          title={open ? 'Fold the takes (O)' : 'Show the takes (O)'}
+          onClick={() => toggleOpen(track.id)}
+        >
+          <span className="figure">{track.takes.length}</span>
+          {open ? <ChevronDown size={13} /> : <ChevronRight size={13} />}
+        </button>
+      )}
     </div>
   );
 }

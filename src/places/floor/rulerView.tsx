@@ -1,19 +1,28 @@
 'use client';
-import { locate, useDoc, useTransport } from '@/client';
+import { useRef } from 'react';
+import { locate, position, setStretch, useDoc, useTransport } from '@/client';
 import { ticks } from './ruler';
+import { snapTo } from './snapping';
 import { useView } from './view';
 
 /** Least pixels between two labels. */
 const LABEL_GAP = 96;
+/** Moved farther than this, a press is a drag. */
+const DRAG = 4;
 
-/** The ruler above the rows: timecode, the range as a brass bar; a click locates. */
+/** The ruler above the rows: timecode, the printed range as a brass bar; a click locates, a drag chooses a stretch. */
 export function Ruler({ width }: { width: number }) {
   const doc = useDoc();
   const { zoom, from } = useView();
   const recording = useTransport((s) => s.state === 'recording');
+  const pressed = useRef<number | null>(null);
   const list = ticks(doc, from, from + width * zoom, LABEL_GAP * zoom);
   const x = (sample: number) => (sample - from) / zoom;
   const left = Math.max(0, x(doc.range.start));
+  const at = (e: { clientX: number; currentTarget: Element }) =>
+    e.clientX - e.currentTarget.getBoundingClientRect().left;
+  const sample = (px: number, free: boolean) =>
+    free ? Math.round(from + px * zoom) : snapTo(doc, from + px * zoom, 6 * zoom, position());
   return (
     <div
       role="slider"
@@ -22,7 +31,23 @@ export function Ruler({ width }: { width: number }) {
       tabIndex={-1}
       className="relative cursor-text overflow-hidden"
       data-testid="ruler"
-      onPointerDown={(e) => locate(from + (e.clientX - e.currentTarget.getBoundingClientRect().left) * zoom)}
+      title="Click to locate; drag to choose a stretch"
+      onPointerDown={(e) => {
+        pressed.current = at(e);
+        e.currentTarget.setPointerCapture(e.pointerId);
+      }}
+      onPointerMove={(e) => {
+        const first = pressed.current;
+        if (first === null || Math.abs(at(e) - first) < DRAG) return;
+        const ends = [sample(first, e.altKey), sample(at(e), e.altKey)];
+        setStretch({ start: Math.min(...ends), end: Math.max(...ends) });
+      }}
+      onPointerUp={(e) => {
+        const first = pressed.current;
+        pressed.current = null;
+        if (first !== null && Math.abs(at(e) - first) < DRAG) locate(from + first * zoom);
+      }}
+      onDoubleClick={() => setStretch(null)}
     >
       <div
         className="absolute top-0 h-[3px]"

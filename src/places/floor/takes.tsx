@@ -1,11 +1,11 @@
 'use client';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { ask, edit, locate, preview, settled, useDoc, useSelection, useSession, useTakes } from '@/client';
+import { ask, edit, locate, settled, useDoc, useSelection, useSession, useTakes } from '@/client';
 import { changedSince, type Take, type Track } from '@/core/session';
 import { stageKind } from '@/core/stages';
 import { formatDuration } from '@/core/units';
-import { NumberField, TimecodeField, timecodeOf } from '@/parts';
+import { timecodeOf } from '@/parts';
 
 /** Says when today's chain is another one, and sends the untouched copy through it. */
 function TakeChain({ track, take }: { track: Track; take: Take }) {
@@ -38,7 +38,39 @@ function TakeChain({ track, take }: { track: Track; take: Take }) {
   );
 }
 
-/** The takes of the selected track, and the selected clip's figures. */
+/** Stars, cue and what was passed by. */
+function TakeJudged({ track, take }: { track: Track; take: Take }) {
+  const doc = useDoc();
+  const cue = doc.cues.find((c) => c.id === take.cue);
+  return (
+    <div className="small flex items-center gap-1.5 text-quiet">
+      <span role="radiogroup" aria-label={`Rating of take ${take.number}`} className="flex">
+        {[1, 2, 3, 4, 5].map((n) => (
+          <button
+            key={n}
+            role="radio"
+            aria-checked={take.rating === n}
+            aria-label={`${n} of 5`}
+            className="px-[1px] text-[15px] leading-none"
+            style={{ color: n <= (take.rating ?? 0) ? 'var(--brass)' : 'var(--quiet)' }}
+            onClick={() => edit({ type: 'setTake', track: track.id, take: take.id, rating: take.rating === n ? 0 : n })}
+          >
+            {n <= (take.rating ?? 0) ? '•' : '·'}
+          </button>
+        ))}
+      </span>
+      {cue && <span>cue {cue.number}</span>}
+      {take.note && <span className="truncate">{take.note}</span>}
+      {(take.passedBy?.length ?? 0) > 0 && (
+        <span className="text-warn" title={take.passedBy!.join(', ')}>
+          recorded past {take.passedBy!.length} {take.passedBy!.length === 1 ? 'check' : 'checks'}
+        </span>
+      )}
+    </div>
+  );
+}
+
+/** The takes of the selected track with all that is known of each. */
 export function Takes() {
   const doc = useDoc();
   const selected = useSelection((s) => s.selected);
@@ -47,51 +79,15 @@ export function Takes() {
     doc.tracks.find(
       (t) =>
         (selected?.kind === 'track' && t.id === selected.id) ||
-        (selected?.kind === 'clip' && t.clips.some((c) => c.id === selected.id)),
+        (selected?.kind === 'clip' && t.clips.some((c) => c.id === selected.id)) ||
+        (selected?.kind === 'take' && t.takes.some((k) => k.id === selected.id)),
     ) ??
     doc.tracks.find((t) => t.armed) ??
     doc.tracks[0];
   if (!track) return <p className="small p-3 text-quiet">Tracks are made in the Brief.</p>;
-  const clip = selected?.kind === 'clip' ? track.clips.find((c) => c.id === selected.id) : undefined;
   const rate = doc.format.sampleRate;
   return (
     <div className="flex min-h-0 flex-1 flex-col">
-      {clip && (
-        <section className="border-b p-3" aria-label="Clip">
-          <h2 className="truncate font-[600]">{clip.name}</h2>
-          <p className="small truncate text-quiet" title={doc.media[clip.media]?.name}>
-            {doc.media[clip.media]?.name}
-          </p>
-          <dl className="small mt-1.5 grid grid-cols-[auto_1fr] gap-x-2 gap-y-0.5 [&_dd]:text-right [&_dt]:text-quiet">
-            <dt>starts</dt>
-            <dd>
-              <TimecodeField
-                label="Start of the clip"
-                sample={clip.start}
-                onChange={(start) => edit({ type: 'moveClip', clip: clip.id, start })}
-                className="text-right"
-              />
-            </dd>
-            <dt>lasts</dt>
-            <dd className="figure px-1">{formatDuration(clip.length / rate)}</dd>
-            <dt>gain</dt>
-            <dd>
-              <NumberField
-                label="Gain of the clip"
-                value={clip.gain}
-                unit="dB"
-                min={-100}
-                max={24}
-                step={0.1}
-                reset={0}
-                plus
-                onPreview={(gain) => preview({ type: 'setClipGain', clip: clip.id, gain })}
-                onChange={(gain) => edit({ type: 'setClipGain', clip: clip.id, gain })}
-              />
-            </dd>
-          </dl>
-        </section>
-      )}
       <div className="flex items-baseline gap-2 px-3 pb-1.5 pt-3">
         <h2 className="title">Takes</h2>
         <span className="small truncate text-quiet">{track.name}</span>
@@ -119,7 +115,10 @@ export function Takes() {
               title="Locate the take"
               onClick={() => locate(t.start)}
             >
-              <span className="font-[580]">Take {t.number}</span>
+              <span className="font-[580]">
+                Take {t.number}
+                {t.circled && <span className="small text-brass"> · circled</span>}
+              </span>
               <span className="figure text-quiet">{timecodeOf(doc, t.start)}</span>
             </button>
             <p className="small text-quiet">
@@ -131,6 +130,7 @@ export function Takes() {
               {t.dryMedia ? '· dry copy' : ''}
               {t.recovered && <span className="text-warn"> · recovered</span>}
             </p>
+            <TakeJudged track={track} take={t} />
             <TakeChain track={track} take={t} />
           </li>
         ))}

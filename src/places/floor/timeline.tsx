@@ -1,38 +1,42 @@
 'use client';
 import { Maximize2, Upload, ZoomIn, ZoomOut } from 'lucide-react';
-import { useEffect, useLayoutEffect, useRef, useState } from 'react';
-import {
-  edit,
-  offer,
-  position,
-  usePeaks,
-  useDoc,
-  useScheme,
-  useSelection,
-  useTakes,
-  useTransport,
-  wantPeaks,
-} from '@/client';
-import { endOf, stemOfTrack } from '@/core/session';
-import { hueOf, useFrame } from '@/parts';
-import { clipPointer, type Drag } from './clipPointer';
-import { drawRows, ROW } from './drawRows';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { useDoc, useTakes } from '@/client';
+import { endOf } from '@/core/session';
+import { useFloor } from './floorState';
+import { FloorKeys } from './floorKeys';
 import { ImportButton } from './importButton';
-import { Ruler } from './rulerView';
+import { useLevelMatch } from './loudness';
 import { RowFrom, RowTo } from './rowEnds';
-import { fit, scrollBy, useView, zoomBy } from './view';
+import { heightOf, rowsIn, rowsOf, type Row } from './rows';
+import { Rows } from './rowsCanvas';
+import { Ruler } from './rulerView';
+import { RunningFrom, RunningTo, TakeFrom, TakeTo } from './takeRowEnds';
+import { TopLanes } from './topLanes';
+import { fit, useView, zoomBy } from './view';
 
-const FROM_WIDTH = 184;
-const TO_WIDTH = 170;
+const FROM_WIDTH = 190;
+const TO_WIDTH = 166;
 
 /** Tracks as rows: line and chain on the left, material in the middle, level and stem on the right. */
 export function Timeline() {
   const doc = useDoc();
   const box = useRef<HTMLDivElement>(null);
+  const scroller = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(0);
+  const [view, setView] = useState({ scroll: 0, height: 600 });
   const { zoom } = useView();
+  const open = useFloor((s) => s.open);
+  const running = useTakes((s) => s.running);
+  // What is being recorded is seen without asking.
+  const shown = useMemo(() => new Set([...open, ...running.map((r) => r.track)]), [open, running]);
+  const rows = useMemo(() => rowsOf(doc, shown, running), [doc, shown, running]);
   useLayoutEffect(() => {
-    const measure = () => setWidth(Math.max(100, (box.current?.clientWidth ?? 800) - FROM_WIDTH - TO_WIDTH));
+    const measure = () => {
+      setWidth(Math.max(100, (box.current?.clientWidth ?? 800) - FROM_WIDTH - TO_WIDTH));
+      const s = scroller.current!;
+      setView({ scroll: s.scrollTop, height: s.clientHeight });
+    };
     measure();
     const observer = new ResizeObserver(measure);
     observer.observe(box.current!);
@@ -42,48 +46,43 @@ export function Timeline() {
     useView.setState({ width: width || 800 });
     if (width && useView.getState().zoom === 0) fit(0, Math.max(endOf(doc), doc.range.end) * 1.02);
   }, [width, doc]);
-  useFloorCommands();
+  const height = heightOf(rows);
+  const seen = rowsIn(rows, view.scroll, view.scroll + view.height);
   return (
     <section ref={box} className="flex min-w-0 flex-1 flex-col" aria-label="Timeline">
+      <FloorKeys />
       <div
         className="grid h-[30px] shrink-0 border-b"
         style={{ gridTemplateColumns: `${FROM_WIDTH}px 1fr ${TO_WIDTH}px` }}
       >
-        <span className="small flex items-center gap-1 border-r px-3 text-quiet">
-          from
-          <span className="ml-auto flex">
-            <button aria-label="Closer" title="Closer (+)" className="chip border-0!" onClick={() => zoomBy(0.6)}>
-              <ZoomIn size={14} />
-            </button>
-            <button aria-label="Farther" title="Farther (-)" className="chip border-0!" onClick={() => zoomBy(1 / 0.6)}>
-              <ZoomOut size={14} />
-            </button>
-            <button
-              aria-label="Show everything"
-              title="Show everything (F)"
-              className="chip border-0!"
-              onClick={() => fit(0, Math.max(endOf(doc), doc.range.end) * 1.02)}
-            >
-              <Maximize2 size={13} />
-            </button>
-          </span>
-        </span>
+        <ZoomKeys />
         {zoom > 0 && <Ruler width={width} />}
         <span className="small flex items-center border-l px-3 text-quiet">to</span>
       </div>
-      <div className="min-h-0 flex-1 overflow-y-auto">
-        <div className="relative grid" style={{ gridTemplateColumns: `${FROM_WIDTH}px ${width}px ${TO_WIDTH}px` }}>
-          <div className="border-r">
-            {doc.tracks.map((t) => (
-              <RowFrom key={t.id} track={t} />
-            ))}
-          </div>
-          {zoom > 0 && width > 0 && <Rows width={width} />}
-          <div className="border-l">
-            {doc.tracks.map((t) => (
-              <RowTo key={t.id} track={t} />
-            ))}
-          </div>
+      <TopLanes width={width} from={FROM_WIDTH} to={TO_WIDTH} />
+      <div
+        ref={scroller}
+        className="min-h-0 flex-1 overflow-y-auto"
+        data-testid="rows"
+        onScroll={(e) => setView({ scroll: e.currentTarget.scrollTop, height: e.currentTarget.clientHeight })}
+      >
+        <div
+          className="relative grid"
+          style={{ gridTemplateColumns: `${FROM_WIDTH}px ${width}px ${TO_WIDTH}px`, height }}
+        >
+          <Side rows={seen} side="from" />
+          {zoom > 0 && width > 0 ? (
+            <Rows
+              width={width}
+              rows={rows}
+              scroll={view.scroll}
+              height={Math.min(view.height, Math.max(1, height - view.scroll))}
+              total={height}
+            />
+          ) : (
+            <div />
+          )}
+          <Side rows={seen} side="to" />
         </div>
         <div className="flex items-center gap-1 p-2">
           <ImportButton>
@@ -95,146 +94,61 @@ export function Timeline() {
   );
 }
 
-function useFloorCommands(): void {
+/** The ends of the rows that are in view. */
+function Side({ rows, side }: { rows: readonly Row[]; side: 'from' | 'to' }) {
   const doc = useDoc();
-  useEffect(
-    () =>
-      offer('floor', [
-        { id: 'closer', label: 'Closer', keys: 'equal', group: 'Timeline', run: () => zoomBy(0.6, position()) },
-        { id: 'farther', label: 'Farther', keys: 'minus', group: 'Timeline', run: () => zoomBy(1 / 0.6, position()) },
-        {
-          id: 'fit',
-          label: 'Show everything',
-          keys: 'f',
-          group: 'Timeline',
-          run: () => fit(0, Math.max(endOf(doc), doc.range.end) * 1.02),
-        },
-        { id: 'earlier', label: 'Scroll earlier', keys: 'comma', group: 'Timeline', run: () => scrollBy(-200) },
-        { id: 'later', label: 'Scroll later', keys: 'period', group: 'Timeline', run: () => scrollBy(200) },
-        {
-          id: 'remove-clip',
-          label: 'Remove the selected clip',
-          keys: 'delete',
-          group: 'Timeline',
-          run: () => {
-            const { selected } = useSelection.getState();
-            if (selected?.kind === 'clip') edit({ type: 'removeClip', clip: selected.id });
-          },
-        },
-      ]),
-    [doc],
-  );
-}
-
-function Rows({ width }: { width: number }) {
-  const doc = useDoc();
-  const { zoom, from } = useView();
-  const peaks = usePeaks((s) => s.files);
-  const running = useTakes((s) => s.running);
-  const scheme = useScheme((s) => s.scheme);
-  const selected = useSelection((s) => (s.selected?.kind === 'clip' ? s.selected.id : null));
-  const canvas = useRef<HTMLCanvasElement>(null);
-  const wrap = useRef<HTMLDivElement>(null);
-  const head = useRef<HTMLDivElement>(null);
-  const drag = useRef<Drag | null>(null);
-  const height = Math.max(1, doc.tracks.length * ROW);
-
-  useEffect(() => {
-    for (const track of doc.tracks)
-      for (const clip of track.clips) wantPeaks(clip.media, doc.media[clip.media]?.frames ?? 0);
-  }, [doc]);
-  useLayoutEffect(() => {
-    const c = canvas.current!;
-    const ratio = window.devicePixelRatio || 1;
-    c.width = Math.round(width * ratio);
-    c.height = Math.round(height * ratio);
-  }, [width, height]);
-  useLayoutEffect(() => {
-    const style = getComputedStyle(document.documentElement);
-    const read = (name: string) => style.getPropertyValue(name).trim();
-    const colours = new Map(
-      doc.tracks.map((t) => {
-        const hue = hueOf(stemOfTrack(doc, t.destination));
-        return [t.id, read(hue.slice(4, -1))];
-      }),
-    );
-    drawRows(canvas.current!.getContext('2d')!, {
-      doc,
-      zoom,
-      from,
-      width,
-      peaks,
-      running,
-      selected,
-      colourOf: (t) => colours.get(t.id) ?? read('--quiet'),
-      line: read('--line'),
-      brass: read('--brass'),
-      rec: read('--rec'),
-      text: read('--text'),
-    });
-  }, [doc, zoom, from, width, height, peaks, running, selected, scheme]);
-  useFrame(() => {
-    if (!head.current) return;
-    const x = (position() - useView.getState().from) / useView.getState().zoom;
-    head.current.style.transform = `translateX(${x.toFixed(1)}px)`;
-    head.current.style.visibility = x >= 0 && x <= width ? 'visible' : 'hidden';
-    const { state } = useTransport.getState();
-    // The page turns when the playhead reaches the edge.
-    if ((state === 'playing' || state === 'recording') && x > width - 8)
-      useView.setState((v) => ({ from: v.from + (width - 40) * v.zoom }));
-  });
-  useEffect(() => {
-    const el = wrap.current!;
-    const wheel = (e: WheelEvent) => {
-      if (e.ctrlKey || e.metaKey) {
-        e.preventDefault();
-        const v = useView.getState();
-        zoomBy(Math.exp(e.deltaY * 0.004), v.from + (e.clientX - el.getBoundingClientRect().left) * v.zoom);
-      } else if (e.shiftKey || Math.abs(e.deltaX) > Math.abs(e.deltaY)) {
-        e.preventDefault();
-        scrollBy(e.deltaX || e.deltaY);
-      }
-    };
-    el.addEventListener('wheel', wheel, { passive: false });
-    return () => el.removeEventListener('wheel', wheel);
-  }, []);
+  const rate = doc.format.sampleRate;
+  // Takes of one track at a time are brought level with each other.
+  const track = rows.find((r) => r.kind === 'take')?.track;
+  const match = useLevelMatch(side === 'to' ? track : undefined);
   return (
-    <div ref={wrap} className="relative overflow-hidden" style={{ height }}>
-      <canvas
-        ref={canvas}
-        style={{ width, height }}
-        className="block touch-none"
-        aria-label="Clips"
-        data-testid="clips"
-        {...clipPointer(() => ({ doc, ...useView.getState() }), drag)}
-      />
-      <RangeShade width={width} height={height} />
-      <div
-        ref={head}
-        className="pointer-events-none absolute left-0 top-0 w-[2px] bg-text"
-        style={{ height }}
-        data-testid="playhead"
-      />
+    <div className={`relative ${side === 'from' ? 'border-r' : 'border-l'}`}>
+      {rows.map((row) => (
+        <div
+          key={`${row.kind}-${row.take?.id ?? row.running?.id ?? row.track.id}`}
+          className="absolute inset-x-0"
+          style={{ top: row.top }}
+        >
+          {row.kind === 'track' && (side === 'from' ? <RowFrom track={row.track} /> : <RowTo track={row.track} />)}
+          {row.kind === 'take' &&
+            (side === 'from' ? (
+              <TakeFrom track={row.track} take={row.take!} />
+            ) : (
+              <TakeTo track={row.track} take={row.take!} match={match(row.take!.id)} />
+            ))}
+          {row.kind === 'running' &&
+            (side === 'from' ? (
+              <RunningFrom take={row.running!} rate={rate} />
+            ) : (
+              <RunningTo take={row.running!} rate={rate} />
+            ))}
+        </div>
+      ))}
     </div>
   );
 }
 
-function RangeShade({ width, height }: { width: number; height: number }) {
-  const { range } = useDoc();
-  const { zoom, from } = useView();
-  const x0 = Math.max(0, (range.start - from) / zoom);
-  const x1 = Math.min(width, (range.end - from) / zoom);
+function ZoomKeys() {
+  const doc = useDoc();
   return (
-    <>
-      {x0 > 0 && (
-        <div className="pointer-events-none absolute left-0 top-0 bg-ground opacity-45" style={{ width: x0, height }} />
-      )}
-      {x1 < width && (
-        <div
-          className="pointer-events-none absolute top-0 bg-ground opacity-45"
-          style={{ left: Math.max(0, x1), width: width - Math.max(0, x1), height }}
-        />
-      )}
-    </>
+    <span className="small flex items-center gap-1 border-r px-3 text-quiet">
+      from
+      <span className="ml-auto flex">
+        <button aria-label="Closer" title="Closer (=)" className="chip border-0!" onClick={() => zoomBy(0.6)}>
+          <ZoomIn size={14} />
+        </button>
+        <button aria-label="Farther" title="Farther (-)" className="chip border-0!" onClick={() => zoomBy(1 / 0.6)}>
+          <ZoomOut size={14} />
+        </button>
+        <button
+          aria-label="Show everything"
+          title="Show everything (F)"
+          className="chip border-0!"
+          onClick={() => fit(0, Math.max(endOf(doc), doc.range.end) * 1.02)}
+        >
+          <Maximize2 size={13} />
+        </button>
+      </span>
+    </span>
   );
 }

@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { useEffect, useState, type ReactNode } from 'react';
 import { Toaster } from 'sonner';
-import { deliverLeftTakes, followDisk, openSession, refreshDevices, useScheme, useSession } from '@/client';
+import { deliverLeftTakes, followDisk, openSession, refreshDevices, useScheme, useSession, tellPrompt } from '@/client';
 import { shareNonce, TipProvider } from '@/parts';
 import { CommandSearch } from './commandSearch';
 import { GlobalKeys } from './globalKeys';
@@ -26,9 +26,9 @@ export function Frame({ session, children }: { session: string; children: ReactN
     void refreshDevices();
     deliverLeftTakes();
     navigator.mediaDevices?.addEventListener('devicechange', refreshDevices);
-    const endDisk = followDisk();
+    const ends = [followDisk(), tellPrompt(session)];
     return () => {
-      endDisk();
+      ends.forEach((end) => end());
       navigator.mediaDevices?.removeEventListener('devicechange', refreshDevices);
     };
   }, [session]);

@@ -2,6 +2,7 @@
 import { Circle, Play, SkipBack, Square } from 'lucide-react';
 import { useRef } from 'react';
 import {
+  chosenCue,
   edit,
   locate,
   position,
@@ -9,17 +10,18 @@ import {
   readLoudness,
   record,
   recentLevel,
-  stop,
+  setMode,
   toggle,
+  useCue,
   useDevices,
   useDoc,
   useTakes,
   useTransport,
 } from '@/client';
-import { lineId, referenceOf } from '@/core/session';
+import { lineId, referenceOf, type RecordMode as Mode } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { formatDb } from '@/core/units';
-import { Meter, NumberField, TimecodeField, timecodeOf, Tip, useFrame, useTick } from '@/parts';
+import { Choice, Meter, NumberField, TimecodeField, timecodeOf, Tip, useFrame, useTick } from '@/parts';
 
 export function RollBar() {
   const doc = useDoc();
@@ -55,7 +57,7 @@ export function RollBar() {
             aria-label={recording ? 'Stop recording' : 'Record'}
             className="btn size-[34px]! justify-center border-rec! p-0!"
             style={recording ? { background: 'var(--rec)', color: 'var(--on-rec)' } : { color: 'var(--rec)' }}
-            onClick={() => (recording ? stop() : void record())}
+            onClick={() => void record()}
           >
             <Circle size={15} fill={recording ? 'currentColor' : 'none'} strokeWidth={2.4} />
           </button>
@@ -77,8 +79,9 @@ export function RollBar() {
             onChange={(end) => edit({ type: 'setRange', start: doc.range.start, end })}
           />
         </div>
-        <RecordState />
+        <RecordMode />
       </div>
+      <RecordState />
       <div className="small ml-auto leading-[20px]">
         <div className="flex items-center gap-1.5">
           <span className="text-quiet">Monitor</span>
@@ -141,25 +144,61 @@ function Clock() {
   );
 }
 
+const MODES: { value: Mode; label: string; note: string }[] = [
+  { value: 'free', label: 'from the playhead', note: 'until stopped' },
+  { value: 'range', label: 'the stretch', note: 'chosen on the ruler, with pre-roll' },
+  { value: 'cue', label: 'the cue', note: 'with beeps before the first word' },
+  { value: 'loop', label: 'round and round', note: 'the stretch, a take per round' },
+];
+
+/** What the record key records, and how long one hears what is before and after. */
+function RecordMode() {
+  const { settings } = useDoc();
+  const { mode } = useTransport();
+  useCue();
+  const cue = chosenCue();
+  const seconds = (label: string, value: number, onChange: (value: number) => void) => (
+    <NumberField label={label} value={value} unit="s" min={0} max={30} step={0.5} digits={1} onChange={onChange} />
+  );
+  return (
+    <div className="flex items-center">
+      <span className="w-[42px] text-quiet">Record</span>
+      <Choice look="bare" label="What the record key records" value={mode} options={MODES} onChange={setMode}>
+        {mode === 'cue' && cue ? `cue ${cue.number}` : MODES.find((m) => m.value === mode)!.label}
+      </Choice>
+      {mode !== 'free' && (
+        <>
+          <span className="ml-1 text-quiet">pre</span>
+          {seconds('Pre-roll', settings.preRoll, (preRoll) => edit({ type: 'setSession', preRoll }))}
+          <span className="text-quiet">post</span>
+          {seconds('Post-roll', settings.postRoll, (postRoll) => edit({ type: 'setSession', postRoll }))}
+        </>
+      )}
+    </div>
+  );
+}
+
 function RecordState() {
   const doc = useDoc();
   const { state, misses } = useTransport();
   useTick(300);
   const running = useTakes((s) => s.running);
+  const plan = useTransport((s) => s.plan);
   const elapsed = useRef<HTMLSpanElement>(null);
   const { list } = useDevices();
   const { sampleRate } = doc.format;
   const armed = doc.tracks.filter((t) => t.armed);
   useFrame(() => {
-    if (elapsed.current)
-      elapsed.current.textContent = ((position() - useTransport.getState().position) / sampleRate).toFixed(1);
+    if (!elapsed.current || !plan) return;
+    const since = (position() - plan.in) / sampleRate;
+    elapsed.current.textContent = since < 0 ? `in ${Math.ceil(-since)} s` : `${since.toFixed(1)} s`;
   });
   if (state === 'recording') {
     const trouble = running.some((t) => t.trouble);
     return (
-      <div className="font-[620] text-rec" role="status">
+      <div className="small font-[620] leading-[18px] text-rec" role="status">
         Recording{running[0]?.number ? ` take ${running.map((t) => t.number).join(', ')}` : ''} ·{' '}
-        <span ref={elapsed} className="figure" /> s
+        <span ref={elapsed} className="figure" />
         {trouble && <span className="ml-2 text-warn">kept in this browser</span>}
       </div>
     );
@@ -172,7 +211,7 @@ function RecordState() {
     ),
   );
   return (
-    <div className="flex gap-2">
+    <div className="small flex flex-col leading-[18px]">
       <span className="text-quiet">
         {armed.length === 0
           ? 'no track armed'

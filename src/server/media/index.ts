@@ -9,3 +9,6 @@ export * from './convert';
 export * from './flac';
 export * from './roomTone';
 export { diskFree } from './disk';
+export { mediaLoudness } from './loudness';
+export { mediaFile, sessionFiles } from './files';
+export { pictureFile, takePicture } from './picture';

@@ -7,6 +7,7 @@ import * as deliverables from './deliverables';
 import { Edit, readAs, type EditClass } from './edit';
 import * as format from './format';
 import * as lines from './lines';
+import * as media from './media';
 import * as manyClips from './manyClips';
 import * as roomTone from './roomTone';
 import * as routing from './routing';
@@ -64,6 +65,9 @@ const EDITS = {
   chooseComp: comps.ChooseComp,
   removeComp: comps.RemoveComp,
   setTake: takes.SetTake,
+  nameMedia: media.NameMedia,
+  removeMedia: media.RemoveMedia,
+  setPicture: media.SetPicture,
   addCues: cues.AddCues,
   setCue: cues.SetCue,
   removeCues: cues.RemoveCues,

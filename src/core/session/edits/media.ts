@@ -1,0 +1,63 @@
+import { ArrayNotEmpty, IsArray, IsInt, IsOptional, IsString, Length, Matches, Min } from 'class-validator';
+import { EditRefused, type SessionDoc } from '../document';
+import { Edit, IsId } from './edit';
+
+/** What a file is called in the session; on disk it keeps its name, so that nothing loses it. */
+export class NameMedia extends Edit {
+  @IsId() media!: string;
+  @IsString() @Length(1, 200) name!: string;
+
+  get label() {
+    return 'rename file';
+  }
+
+  apply(doc: SessionDoc): void {
+    const media = doc.media[this.media];
+    if (!media) throw new EditRefused('That file is not in the session any more.');
+    media.name = this.name;
+  }
+}
+
+/** Takes files that nothing uses out of the session's list; what is used is refused. */
+export class RemoveMedia extends Edit {
+  @IsArray()
+  @ArrayNotEmpty()
+  @Matches(/^[\w./:~-]{1,80}$/, { each: true, message: 'media must be ids' })
+  media!: string[];
+
+  get label() {
+    return this.media.length === 1 ? 'clear file' : `clear ${this.media.length} files`;
+  }
+
+  override get risky() {
+    return true;
+  }
+
+  apply(doc: SessionDoc): void {
+    for (const id of this.media) {
+      const user =
+        doc.tracks.find(
+          (t) =>
+            t.clips.some((c) => c.media === id) ||
+            t.takes.some((k) => k.media === id || k.dryMedia === id) ||
+            (t.otherComps ?? []).some((k) => k.clips.some((c) => c.media === id)),
+        )?.name ?? doc.shelf.find((s) => s.media === id)?.name;
+      if (user) throw new EditRefused(`${doc.media[id]?.name ?? id} is used by ${user}; nothing was cleared.`);
+      delete doc.media[id];
+    }
+  }
+}
+
+/** The picture and the sample at which its first frame stands; no file: no picture. */
+export class SetPicture extends Edit {
+  @IsOptional() @Matches(/^\/[\w./%-]{1,300}$/) file!: string | null;
+  @IsInt() @Min(0) start!: number;
+
+  get label() {
+    return this.file ? 'set picture' : 'remove picture';
+  }
+
+  apply(doc: SessionDoc): void {
+    doc.picture = this.file ? { file: this.file, start: this.start } : null;
+  }
+}

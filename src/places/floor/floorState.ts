@@ -1,0 +1,22 @@
+import { create } from 'zustand';
+
+interface FloorState {
+  /** Tracks whose takes are shown. */
+  open: ReadonlySet<string>;
+  /** What stands below the picture. */
+  side: 'script' | 'takes' | 'clip' | 'media';
+  /** Range of a take that is being drawn into the comp. */
+  drawn: { take: string; start: number; end: number } | null;
+}
+
+export const useFloor = create<FloorState>(() => ({ open: new Set(), side: 'takes', drawn: null }));
+
+export const showSide = (side: FloorState['side']): void => useFloor.setState({ side });
+
+export function toggleOpen(track: string): void {
+  useFloor.setState(({ open }) => {
+    const next = new Set(open);
+    if (!next.delete(track)) next.add(track);
+    return { open: next };
+  });
+}

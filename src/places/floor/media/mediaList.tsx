@@ -1,0 +1,150 @@
+'use client';
+import { Download, Trash2 } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { useQuery } from '@tanstack/react-query';
+import { ask, edit, locate, selectClips, useDoc, useSession } from '@/client';
+import type { MediaRef, SessionDoc } from '@/core/session';
+import { formatDuration } from '@/core/units';
+import { Dialog, TextField } from '@/parts';
+
+interface Usage {
+  media: MediaRef;
+  clips: { id: string; start: number }[];
+  takes: number;
+  /** Anything that needs the file: clips, comps, takes, room tones. */
+  used: boolean;
+}
+
+/** Every file of the session with what uses it. */
+export function usageOf(doc: SessionDoc): Usage[] {
+  const clips = new Map<string, { id: string; start: number }[]>();
+  const others = new Set(doc.shelf.map((t) => t.media));
+  const takes = new Map<string, number>();
+  for (const track of doc.tracks) {
+    for (const c of track.clips) clips.set(c.media, [...(clips.get(c.media) ?? []), { id: c.id, start: c.start }]);
+    for (const comp of track.otherComps ?? []) for (const c of comp.clips) others.add(c.media);
+    for (const t of track.takes) for (const m of [t.media, t.dryMedia]) if (m) takes.set(m, (takes.get(m) ?? 0) + 1);
+  }
+  return Object.values(doc.media).map((media) => ({
+    media,
+    clips: clips.get(media.id) ?? [],
+    takes: takes.get(media.id) ?? 0,
+    used: clips.has(media.id) || takes.has(media.id) || others.has(media.id),
+  }));
+}
+
+/** Files of the session: where they are used, where they lie on disk; those that nothing uses can be cleared. */
+export function MediaList() {
+  const doc = useDoc();
+  const session = useSession((s) => s.id);
+  const list = useMemo(() => usageOf(doc), [doc]);
+  const [words, setWords] = useState('');
+  const [clearing, setClearing] = useState(false);
+  const { data: folder } = useQuery({
+    queryKey: ['folder', session, list.length],
+    queryFn: () => ask<{ folder: string; bytes: Record<string, number> }>(`/api/sessions/${session}/files`),
+  });
+  const unused = list.filter((u) => !u.used);
+  const found = list.filter((u) => u.media.name.toLowerCase().includes(words.toLowerCase()) && u.media.kind !== 'dry');
+  const rate = doc.format.sampleRate;
+  return (
+    <section className="flex min-h-0 flex-1 flex-col" aria-label="Files">
+      <div className="flex items-center gap-2 px-3 py-1.5">
+        <input
+          aria-label="Search the files"
+          placeholder={`${list.length} files`}
+          className="field small h-[24px]!"
+          value={words}
+          onChange={(e) => setWords(e.target.value)}
+          onKeyDown={(e) => e.stopPropagation()}
+        />
+        {unused.length > 0 && (
+          <button className="chip shrink-0" onClick={() => setClearing(true)}>
+            Clear {unused.length} unused…
+          </button>
+        )}
+      </div>
+      {folder && (
+        <p className="small truncate px-3 pb-1 text-quiet" title={folder.folder}>
+          {folder.folder}
+        </p>
+      )}
+      <ol className="min-h-0 flex-1 overflow-y-auto">
+        {found.slice(0, 400).map(({ media, clips, used }) => (
+          <li key={media.id} className="border-b px-3 py-1.5">
+            <div className="flex items-center gap-1">
+              <TextField
+                label={`Name of ${media.name}`}
+                value={media.name}
+                className="-ml-1 flex-1"
+                maxLength={200}
+                onChange={(name) => edit({ type: 'nameMedia', media: media.id, name })}
+              />
+              <a
+                className="chip border-0!"
+                aria-label={`Save ${media.name}`}
+                title="Save a copy of the file"
+                href={`/api/media/${media.id}/file`}
+                download={media.name}
+              >
+                <Download size={13} />
+              </a>
+            </div>
+            <button
+              className="small flex w-full gap-1.5 text-left text-quiet"
+              disabled={clips.length === 0}
+              title={clips.length ? 'Show where it is used' : undefined}
+              onClick={() => {
+                selectClips(clips.map((c) => c.id));
+                locate(Math.min(...clips.map((c) => c.start)));
+              }}
+            >
+              <span className="figure">{formatDuration(media.frames / rate)}</span>
+              <span>{media.channels} ch</span>
+              {folder?.bytes[media.id] !== undefined && (
+                <span className="figure">{(folder.bytes[media.id]! / 1e6).toFixed(1)} MB</span>
+              )}
+              <span className={used ? '' : 'text-warn'}>
+                {clips.length ? `${clips.length} ${clips.length === 1 ? 'clip' : 'clips'}` : used ? 'kept' : 'unused'}
+              </span>
+            </button>
+          </li>
+        ))}
+      </ol>
+      <ClearUnused open={clearing} unused={unused} onClose={() => setClearing(false)} />
+    </section>
+  );
+}
+
+function ClearUnused({ open, unused, onClose }: { open: boolean; unused: Usage[]; onClose: () => void }) {
+  return (
+    <Dialog
+      open={open}
+      onClose={onClose}
+      title={`Clear ${unused.length} ${unused.length === 1 ? 'file' : 'files'} that nothing uses`}
+      note="They leave the session's list. The files themselves stay in its folder until you delete them there; undo brings them back."
+    >
+      <ul className="max-h-[260px] overflow-y-auto">
+        {unused.map(({ media }) => (
+          <li key={media.id} className="truncate py-0.5">
+            {media.name}
+          </li>
+        ))}
+      </ul>
+      <div className="mt-4 flex justify-end gap-2">
+        <button className="btn btn-bare" onClick={onClose}>
+          Keep them
+        </button>
+        <button
+          className="btn btn-main"
+          onClick={() => {
+            edit({ type: 'removeMedia', media: unused.map((u) => u.media.id) });
+            onClose();
+          }}
+        >
+          <Trash2 size={14} /> Clear {unused.length}
+        </button>
+      </div>
+    </Dialog>
+  );
+}

@@ -1,0 +1,60 @@
+import type { RunningTake } from '@/client';
+import type { SessionDoc, Take, Track } from '@/core/session';
+
+export const ROW = 46;
+export const TAKE_ROW = 30;
+
+/** A row of the timeline: a track, or one of its takes below it. */
+export interface Row {
+  kind: 'track' | 'take' | 'running';
+  track: Track;
+  take?: Take;
+  running?: RunningTake;
+  top: number;
+  height: number;
+}
+
+/** All rows from top to bottom; takes stand under their track while it is open, the newest first. */
+export function rowsOf(doc: SessionDoc, open: ReadonlySet<string>, running: readonly RunningTake[]): Row[] {
+  const rows: Row[] = [];
+  let top = 0;
+  const add = (row: Omit<Row, 'top'>) => {
+    rows.push({ ...row, top });
+    top += row.height;
+  };
+  for (const track of doc.tracks) {
+    add({ kind: 'track', track, height: ROW });
+    if (!open.has(track.id)) continue;
+    for (const r of running) if (r.track === track.id) add({ kind: 'running', track, running: r, height: TAKE_ROW });
+    for (let i = track.takes.length - 1; i >= 0; i--)
+      add({ kind: 'take', track, take: track.takes[i]!, height: TAKE_ROW });
+  }
+  return rows;
+}
+
+export const heightOf = (rows: readonly Row[]): number => {
+  const last = rows.at(-1);
+  return last ? last.top + last.height : 0;
+};
+
+/** The row at a height; undefined below the last. */
+export function rowAt(rows: readonly Row[], y: number): Row | undefined {
+  let [low, high] = [0, rows.length - 1];
+  while (low <= high) {
+    const middle = (low + high) >> 1;
+    const row = rows[middle]!;
+    if (y < row.top) high = middle - 1;
+    else if (y >= row.top + row.height) low = middle + 1;
+    else return row;
+  }
+  return undefined;
+}
+
+/** The rows that touch [from, to), so that hundreds of takes cost no more than a screenful. */
+export function rowsIn(rows: readonly Row[], from: number, to: number): Row[] {
+  const first = rowAt(rows, Math.max(0, from));
+  if (!first) return [];
+  const found: Row[] = [];
+  for (let i = rows.indexOf(first); i < rows.length && rows[i]!.top < to; i++) found.push(rows[i]!);
+  return found;
+}

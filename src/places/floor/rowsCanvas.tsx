@@ -1,0 +1,147 @@
+'use client';
+import { useEffect, useLayoutEffect, useRef } from 'react';
+import {
+  position,
+  usePeaks,
+  useDoc,
+  useScheme,
+  useSelection,
+  useStretch,
+  useTakes,
+  useTransport,
+  wantPeaks,
+} from '@/client';
+import { stemOfTrack } from '@/core/session';
+import { hueOf, useFrame } from '@/parts';
+import { clipPointer, type Drag } from './clipPointer';
+import { drawRows } from './drawRows';
+import { useFloor } from './floorState';
+import type { Row } from './rows';
+import { scrollBy, useView, zoomBy } from './view';
+
+interface Props {
+  width: number;
+  rows: readonly Row[];
+  /** First pixel of the rows that is seen, how many are, and how many there are. */
+  scroll: number;
+  height: number;
+  total: number;
+}
+
+/** The material of the rows: a canvas of what is in view, which goes along while one scrolls. */
+export function Rows({ width, rows, scroll, height, total }: Props) {
+  const doc = useDoc();
+  const { zoom, from } = useView();
+  const peaks = usePeaks((s) => s.files);
+  const scheme = useScheme((s) => s.scheme);
+  const selected = useSelection((s) => s.clips);
+  const running = useTakes((s) => s.running);
+  const drawn = useFloor((s) => s.drawn);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const wrap = useRef<HTMLDivElement>(null);
+  const head = useRef<HTMLDivElement>(null);
+  const drag = useRef<Drag | null>(null);
+
+  useEffect(() => {
+    for (const row of rows) {
+      const wanted = row.kind === 'take' ? [row.take!.media] : row.track.clips.map((c) => c.media);
+      for (const media of wanted) if (doc.media[media]) wantPeaks(media, doc.media[media].frames);
+    }
+  }, [doc, rows]);
+  useLayoutEffect(() => {
+    const c = canvas.current!;
+    const ratio = window.devicePixelRatio || 1;
+    c.width = Math.round(width * ratio);
+    c.height = Math.round(height * ratio);
+  }, [width, height]);
+  useLayoutEffect(() => {
+    const style = getComputedStyle(document.documentElement);
+    const read = (name: string) => style.getPropertyValue(name).trim();
+    const colours = new Map(doc.tracks.map((t) => [t.id, read(hueOf(stemOfTrack(doc, t.destination)).slice(4, -1))]));
+    drawRows(canvas.current!.getContext('2d')!, {
+      doc,
+      rows,
+      scroll,
+      height,
+      zoom,
+      from,
+      width,
+      peaks,
+      running,
+      selected: new Set(selected),
+      drawn,
+      colourOf: (t) => colours.get(t.id) ?? read('--quiet'),
+      line: read('--line'),
+      brass: read('--brass'),
+      rec: read('--rec'),
+      text: read('--text'),
+      quiet: read('--quiet'),
+    });
+  }, [doc, rows, scroll, zoom, from, width, height, peaks, running, selected, drawn, scheme]);
+  useFrame(() => {
+    if (!head.current) return;
+    const x = (position() - useView.getState().from) / useView.getState().zoom;
+    head.current.style.transform = `translateX(${x.toFixed(1)}px)`;
+    head.current.style.visibility = x >= 0 && x <= width ? 'visible' : 'hidden';
+    const { state } = useTransport.getState();
+    // The page turns when the playhead reaches the edge.
+    if ((state === 'playing' || state === 'recording') && x > width - 8)
+      useView.setState((v) => ({ from: v.from + (width - 40) * v.zoom }));
+  });
+  useEffect(() => {
+    const el = wrap.current!;
+    const wheel = (e: WheelEvent) => {
+      if (e.ctrlKey || e.metaKey) {
+        e.preventDefault();
+        const v = useView.getState();
+        zoomBy(Math.exp(e.deltaY * 0.004), v.from + (e.clientX - el.getBoundingClientRect().left) * v.zoom);
+      } else if (e.shiftKey || Math.abs(e.deltaX) > Math.abs(e.deltaY)) {
+        e.preventDefault();
+        scrollBy(e.deltaX || e.deltaY);
+      }
+    };
+    el.addEventListener('wheel', wheel, { passive: false });
+    return () => el.removeEventListener('wheel', wheel);
+  }, []);
+  return (
+    <div ref={wrap} className="relative overflow-hidden" style={{ height: total }}>
+      <canvas
+        ref={canvas}
+        style={{ width, height, top: scroll }}
+        className="absolute left-0 block touch-none"
+        aria-label="Clips"
+        data-testid="clips"
+        {...clipPointer(() => ({ doc, rows, scroll, ...useView.getState() }), drag)}
+      />
+      <Shades width={width} height={total} />
+      <div
+        ref={head}
+        className="pointer-events-none absolute left-0 top-0 w-[2px] bg-text"
+        style={{ height: total }}
+        data-testid="playhead"
+      />
+    </div>
+  );
+}
+
+/** What lies outside the printed range is dimmed; the chosen stretch is tinted. */
+function Shades({ width, height }: { width: number; height: number }) {
+  const { range } = useDoc();
+  const { zoom, from } = useView();
+  const stretch = useStretch((s) => s.stretch);
+  const x = (sample: number) => Math.max(0, Math.min(width, (sample - from) / zoom));
+  const dim = 'pointer-events-none absolute top-0 bg-ground opacity-45';
+  return (
+    <>
+      <div className={dim} style={{ left: 0, width: x(range.start), height }} />
+      <div className={dim} style={{ left: x(range.end), width: width - x(range.end), height }} />
+      {stretch && (
+        <div
+          className="pointer-events-none absolute top-0 border-x border-brass bg-brass/10"
+          style={{ left: x(stretch.start), width: Math.max(1, x(stretch.end) - x(stretch.start)), height }}
+          data-testid="stretch"
+        />
+      )}
+    </>
+  );
+}

@@ -1,0 +1,249 @@
+'use client';
+import { Check, FileText, MonitorUp, Plus, Search, Trash2 } from 'lucide-react';
+import { nanoid } from 'nanoid';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { chooseCue, edit, locate, position, useCue, useDoc, useSession, useTransport } from '@/client';
+import { cueState, takesOfCue, type Cue, type CueState } from '@/core/session';
+import { Choice, TextField, TimecodeField, timecodeOf } from '@/parts';
+import { CUE_COLOUR } from '../topLanes';
+import { ImportScript } from './importScript';
+
+const STATES: CueState[] = ['open', 'recorded', 'circled', 'done'];
+const ALL = 'all';
+
+/** The lines to be spoken: found, chosen, edited in place; each with how far it has come. */
+export function Script() {
+  const doc = useDoc();
+  const session = useSession((s) => s.id);
+  const [importing, setImporting] = useState(false);
+  const [words, setWords] = useState('');
+  const [character, setCharacter] = useState(ALL);
+  const [state, setState] = useState<CueState | 'all'>(ALL);
+  const characters = useMemo(() => [...new Set(doc.cues.map((c) => c.character).filter(Boolean))].sort(), [doc.cues]);
+  const found = useMemo(() => {
+    const wanted = words.trim().toLowerCase();
+    return doc.cues.filter(
+      (c) =>
+        (character === ALL || c.character === character) &&
+        (state === ALL || cueState(doc, c) === state) &&
+        (!wanted || `${c.number} ${c.character} ${c.text} ${c.note}`.toLowerCase().includes(wanted)),
+    );
+  }, [doc, words, character, state]);
+  const add = () => {
+    const start = position();
+    edit({
+      type: 'addCues',
+      cues: [
+        {
+          id: `cue-${nanoid(8)}`,
+          number: String(doc.cues.length + 1),
+          start,
+          end: start + 3 * doc.format.sampleRate,
+          character: character === ALL ? '' : character,
+          text: '',
+        },
+      ],
+    });
+  };
+  return (
+    <section className="flex min-h-0 flex-1 flex-col" aria-label="Script">
+      <div className="flex items-center gap-1 px-3 pb-1 pt-2">
+        <span className="small text-quiet">
+          {found.length === doc.cues.length ? `${doc.cues.length} cues` : `${found.length} of ${doc.cues.length} cues`}
+        </span>
+        <span className="ml-auto flex">
+          <button
+            className="chip border-0!"
+            aria-label="Add a cue at the playhead"
+            title="Add a cue at the playhead"
+            onClick={add}
+          >
+            <Plus size={14} />
+          </button>
+          <button
+            className="chip border-0!"
+            aria-label="Bring in a script"
+            title="Bring in a script"
+            onClick={() => setImporting(true)}
+          >
+            <FileText size={14} />
+          </button>
+          <a
+            className="chip border-0!"
+            aria-label="Open the prompt for the performer"
+            title="Open the prompt for the performer in a window of its own"
+            href={`/prompt/${session}`}
+            target="wide-room-prompt"
+          >
+            <MonitorUp size={14} />
+          </a>
+        </span>
+      </div>
+      {doc.cues.length > 0 && (
+        <div className="flex items-center gap-1 px-3 pb-1.5">
+          <label className="field flex h-[24px]! min-w-0 flex-1 items-center gap-1 px-1.5!">
+            <Search size={12} className="shrink-0 text-quiet" />
+            <input
+              aria-label="Search the script"
+              className="small w-full bg-transparent outline-none"
+              value={words}
+              onChange={(e) => setWords(e.target.value)}
+            />
+          </label>
+          <Choice
+            look="bare"
+            label="Characters shown"
+            className="small"
+            value={character}
+            options={[{ value: ALL, label: 'everybody' }, ...characters.map((c) => ({ value: c, label: c }))]}
+            onChange={setCharacter}
+          />
+          <Choice
+            look="bare"
+            label="States shown"
+            className="small"
+            value={state}
+            options={[{ value: ALL, label: 'all' }, ...STATES.map((s) => ({ value: s, label: s }))]}
+            onChange={setState}
+          />
+        </div>
+      )}
+      <ol className="min-h-0 flex-1 overflow-y-auto">
+        {found.map((cue) => (
+          <CueRow key={cue.id} cue={cue} />
+        ))}
+        {doc.cues.length === 0 && (
+          <li className="px-3 pt-1">
+            <p className="small mb-2 text-quiet">
+              No script yet. Bring in a cue list (CSV), subtitles (SRT, WebVTT), or paste lines.
+            </p>
+            <button className="btn btn-main" onClick={() => setImporting(true)}>
+              <FileText size={14} /> Bring in a script
+            </button>
+          </li>
+        )}
+      </ol>
+      <ImportScript open={importing} onClose={() => setImporting(false)} />
+    </section>
+  );
+}
+
+function CueRow({ cue }: { cue: Cue }) {
+  const doc = useDoc();
+  const chosen = useCue((s) => s.chosen === cue.id);
+  const recording = useTransport((s) => s.plan?.cue === cue.id);
+  const row = useRef<HTMLLIElement>(null);
+  const state = cueState(doc, cue);
+  const takes = takesOfCue(doc, cue.id).length;
+  useEffect(() => {
+    if (chosen) row.current?.scrollIntoView({ block: 'nearest' });
+  }, [chosen]);
+  return (
+    <li
+      ref={row}
+      className={`border-b border-l-[3px] px-3 py-2 ${recording ? 'border-l-rec bg-rec/10' : chosen ? 'border-l-brass bg-raised' : 'border-l-transparent'}`}
+      data-cue={cue.number}
+      data-state={state}
+      aria-current={chosen}
+    >
+      <button
+        className="flex w-full items-baseline gap-1.5 text-left"
+        title="Choose the cue and go to it"
+        onClick={() => {
+          chooseCue(cue.id);
+          locate(cue.start);
+        }}
+      >
+        <span
+          className="size-[7px] shrink-0 self-center rounded-full"
+          style={{ background: CUE_COLOUR[state] }}
+          title={state}
+        />
+        <span className="figure font-[620]">{cue.number}</span>
+        <b className="truncate font-[580]">{cue.character}</b>
+        {takes > 0 && (
+          <span className="small text-quiet">
+            {takes} {takes === 1 ? 'take' : 'takes'}
+          </span>
+        )}
+        <span className="figure ml-auto text-quiet">{timecodeOf(doc, cue.start)}</span>
+      </button>
+      {chosen ? (
+        <CueFields cue={cue} />
+      ) : (
+        <p className={`leading-snug ${state === 'done' ? 'text-quiet' : ''}`}>
+          {cue.text || <span className="text-quiet">no words yet</span>}
+        </p>
+      )}
+    </li>
+  );
+}
+
+/** The chosen cue, all of it to be written over. */
+function CueFields({ cue }: { cue: Cue }) {
+  const set = (part: object) => edit({ type: 'setCue', cue: cue.id, ...part });
+  return (
+    <div className="mt-1 flex flex-col gap-1">
+      <textarea
+        key={cue.text}
+        aria-label="Words of the cue"
+        defaultValue={cue.text}
+        rows={Math.min(6, Math.max(2, Math.ceil(cue.text.length / 34)))}
+        maxLength={2000}
+        className="w-full resize-none rounded-[4px] border border-transparent bg-transparent px-1 leading-snug hover:border-line focus:border-brass focus:outline-none"
+        onBlur={(e) => e.target.value !== cue.text && set({ text: e.target.value })}
+        onKeyDown={(e) => {
+          e.stopPropagation();
+          if (e.key === 'Escape') e.currentTarget.blur();
+        }}
+      />
+      <div className="small flex items-center gap-1 text-quiet">
+        <TimecodeField
+          label="Cue in"
+          sample={cue.start}
+          className="w-[12ch]!"
+          onChange={(start) => set({ start, end: Math.max(cue.end, start) })}
+        />
+        →
+        <TimecodeField label="Cue out" sample={cue.end} className="w-[12ch]!" onChange={(end) => set({ end })} />
+      </div>
+      <div className="flex items-center gap-1">
+        <TextField
+          label="Character"
+          value={cue.character}
+          placeholder="character"
+          mayBeEmpty
+          className="small w-[86px]"
+          onChange={(character) => set({ character })}
+        />
+        <TextField
+          label="Note on the cue"
+          value={cue.note}
+          placeholder="note"
+          mayBeEmpty
+          maxLength={500}
+          className="small flex-1 text-quiet"
+          onChange={(note) => set({ note })}
+        />
+        <button
+          className="chip"
+          aria-pressed={cue.done}
+          title={cue.done ? 'Open again' : 'Done'}
+          aria-label={cue.done ? 'Open the cue again' : 'Mark the cue done'}
+          style={cue.done ? { color: 'var(--fine)' } : undefined}
+          onClick={() => set({ done: !cue.done })}
+        >
+          <Check size={13} />
+        </button>
+        <button
+          className="chip"
+          aria-label="Remove the cue"
+          title="Remove the cue"
+          onClick={() => edit({ type: 'removeCues', cues: [cue.id] })}
+        >
+          <Trash2 size={13} />
+        </button>
+      </div>
+    </div>
+  );
+}
