@@ -61,7 +61,14 @@ export async function installDemo(say: (text: string) => void): Promise<void> {
     const media = `demo-${clip.file.replace(/\.wav$/, '').toLowerCase()}`;
     const facts = { frames: channels[0]!.length, channels: channels.length };
     made.push({ ...clip, media, ...facts });
-    rows.push({ id: media, session: DEMO_ID, file: clip.file, kind: 'file' as const, sampleRate: 48000, ...facts });
+    rows.push({
+      id: media,
+      session: DEMO_ID,
+      file: clip.file,
+      kind: clip.take ? ('take' as const) : ('file' as const),
+      sampleRate: 48000,
+      ...facts,
+    });
   }
   await createSession(demoSession(made), DEMO_ID);
   for (const row of rows) await addMedia(row);

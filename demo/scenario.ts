@@ -1,4 +1,13 @@
-import { newLine, newSession, newTrack, type Clip, type SessionDoc, type Track } from '../src/core/session';
+import {
+  newLine,
+  newSession,
+  newTrack,
+  type Clip,
+  type Cue,
+  type SessionDoc,
+  type Take,
+  type Track,
+} from '../src/core/session';
 import type { LayoutId, Placement } from '../src/core/speakers';
 import { STANDINS } from '../src/standins';
 import { SCRIPT } from './script';
@@ -16,6 +25,8 @@ export interface DemoClip {
   file: string;
   /** Seconds. */
   at: number;
+  /** Number of the take that it is, where it is one. */
+  take?: number;
   sound: () => Float32Array[];
 }
 
@@ -70,6 +81,7 @@ export function demoClips(lines: ReadonlyMap<number, Float32Array>): DemoClip[] 
   });
   return [
     ...voices,
+    ...earlierTakes(lines),
     sound('foghorn', 'Foghorn_01', 10.2, foghorn),
     sound('foghorn', 'Foghorn_02', 64.9, foghorn),
     sound('foghorn', 'Foghorn_03', 83.2, foghorn),
@@ -83,6 +95,50 @@ export function demoClips(lines: ReadonlyMap<number, Float32Array>): DemoClip[] 
     sound('pad', 'Pad', 0, () => pad(SECONDS)),
     sound('drone', 'Drone', 48, () => drone(42)),
   ];
+}
+
+/** Line of the script of which there are several takes, and how fast each was spoken. */
+const TAKEN = 4;
+const SPEEDS = [0.94, 1, 1.05];
+const NOTES = ['first pass', 'warm, slower', 'quicker'];
+
+function earlierTakes(lines: ReadonlyMap<number, Float32Array>): DemoClip[] {
+  const line = SCRIPT[TAKEN]!;
+  return SPEEDS.map((speed, i) => ({
+    track: line.character.toLowerCase(),
+    file: `SP_${line.character}_T0${i + 1}.wav`,
+    at: line.at + (speed - 1) * 2,
+    take: i + 1,
+    sound: () => [spokenAt(lines.get(TAKEN)!, speed)],
+  }));
+}
+
+/** A line said faster or slower: another reading of it, near enough for a demonstration. */
+function spokenAt(line: Float32Array, speed: number): Float32Array {
+  if (speed === 1) return line;
+  return Float32Array.from({ length: Math.floor(line.length / speed) - 1 }, (_, i) => {
+    const at = Math.floor(i * speed);
+    const rest = i * speed - at;
+    return line[at]! * (1 - rest) + (line[at + 1] ?? 0) * rest;
+  });
+}
+
+/** The script, with the times at which its lines are spoken. */
+function cuesOf(clips: readonly (DemoClip & { frames: number })[]): Cue[] {
+  return SCRIPT.map((line, i) => {
+    const spoken = clips.find((c) => c.at === line.at && c.track === line.character.toLowerCase() && !c.take);
+    const start = frames(line.at);
+    return {
+      id: `cue-${i + 1}`,
+      number: String(i + 1),
+      start,
+      end: start + (spoken?.frames ?? frames(3)),
+      character: line.character,
+      text: line.text,
+      note: '',
+      done: false,
+    };
+  });
 }
 
 /** The session *The Lamp at Sallow Point*, with clips whose media have the given lengths. */
@@ -102,7 +158,7 @@ export function demoSession(
     track.level = t.level;
     Object.assign(track.placement, t.place);
     track.clips = clips
-      .filter((c) => c.track === t.id)
+      .filter((c) => c.track === t.id && !c.take)
       .map((c, i): Clip => ({
         id: `${t.id}-${i + 1}`,
         media: c.media,
@@ -112,8 +168,26 @@ export function demoSession(
         gain: 0,
         name: c.file.replace(/^SP_|\.wav$/g, '').replace(/_/g, ' '),
       }));
+    track.takes = clips
+      .filter((c) => c.track === t.id && c.take)
+      .map((c): Take => ({
+        id: `${t.id}-take-${c.take}`,
+        number: c.take!,
+        media: c.media,
+        dryMedia: null,
+        start: frames(c.at),
+        length: c.frames,
+        chains: [[]],
+        recordedAt: '2026-03-02T09:00:00Z',
+        recovered: false,
+        circled: c.take === 2,
+        note: NOTES[c.take! - 1]!,
+        cue: `cue-${TAKEN + 1}`,
+      }));
     return track;
   });
+  doc.cues = cuesOf(clips);
+  doc.markers = [{ id: 'mark-title', at: frames(86), name: 'Title' }];
   for (const c of clips)
     doc.media[c.media] = {
       id: c.media,
@@ -121,7 +195,7 @@ export function demoSession(
       channels: c.channels,
       frames: c.frames,
       sampleRate: 48000,
-      kind: 'file',
+      kind: c.take ? 'take' : 'file',
     };
   const eight = STANDINS.find((s) => s.id === 'standin-eight')!;
   ['narrator', 'pilot', 'apprentice'].forEach((id, channel) => {

@@ -26,6 +26,8 @@ export interface OpenDevice {
   channels: number;
   /** Rate the device really runs at, when it tells. */
   sampleRate: number | null;
+  /** Where a simulated cable takes in what this computer sounds. */
+  hears?: AudioNode;
   /** Sets a line of a device that can be set. */
   set?(channel: number, sheet: LineSheet): void;
   /** Sets a simulated console and its network. */

@@ -63,7 +63,8 @@ export type FromEngine =
   /** Frame of the roll at which recording began or ended by hand. */
   | { kind: 'punched'; way: 'in' | 'out'; at: number }
   | { kind: 'captured'; channels: Float32Array[] }
-  | { kind: 'heard'; slot: number; channels: Float32Array[] };
+  /** `at`: frame of the sound's clock of the first sample. */
+  | { kind: 'heard'; slot: number; channels: Float32Array[]; at: number };
 
 export type ToFeeder =
   | {

@@ -37,13 +37,15 @@ export class Player {
   private generation = 0;
   private readonly slots: ({ id: string; open: OpenDevice } | null)[] = Array<null>(SLOTS).fill(null);
   private waiting: ((generation: number) => void) | null = null;
-  private heard: ((channels: Float32Array[]) => void) | null = null;
+  private heard: ((channels: Float32Array[], at: number) => void) | null = null;
   private captured: ((channels: Float32Array[]) => void) | null = null;
 
   private constructor(
     readonly context: AudioContext,
     readonly module: WebAssembly.Module,
     private readonly node: AudioWorkletNode,
+    /** All that is sounded: the engine, and bursts that measure. */
+    private readonly out: AudioNode,
     private readonly feeder: Worker,
     events: PlayerEvents,
   ) {
@@ -51,7 +53,7 @@ export class Player {
       if (data.kind === 'meters') events.onMeters(data.frame);
       else if (data.kind === 'stopped') events.onStopped(data.rolled);
       else if (data.kind === 'punched') events.onPunched(data.way, data.at);
-      else if (data.kind === 'heard') this.heard?.(data.channels);
+      else if (data.kind === 'heard') this.heard?.(data.channels, data.at);
       else this.captured?.(data.channels);
     };
     feeder.onmessage = ({ data }: MessageEvent<FromFeeder>) => {
@@ -78,10 +80,11 @@ export class Player {
       channelInterpretation: 'discrete',
       processorOptions: { module },
     });
-    node.connect(context.destination);
+    const out = new GainNode(context);
+    node.connect(out).connect(context.destination);
     const feeder = new Worker(new URL('./workers/feeder.worker.ts', import.meta.url), { type: 'module' });
     await context.resume();
-    return new Player(context, module, node, feeder, events);
+    return new Player(context, module, node, out, feeder, events);
   }
 
   private tell(message: ToEngine): void {
@@ -156,7 +159,7 @@ export class Player {
   }
 
   /** Hands over what arrives on a device's lines, untouched, a tenth of a second at a time. Returns what ends it. */
-  listen(device: string, onHeard: (channels: Float32Array[]) => void): () => void {
+  listen(device: string, onHeard: (channels: Float32Array[], at: number) => void): () => void {
     const slot = this.slotOf(device);
     if (slot < 0) throw new Error('The device is off; switch it on first.');
     this.heard = onHeard;
@@ -170,6 +173,19 @@ export class Player {
   /** Looks at a chain, for its drawing: what reaches a stage, and the spectrum after the chain. */
   watch(node: string | null, stage: string | null): void {
     this.tell({ kind: 'watch', node, stage });
+  }
+
+  /** Sounds mono samples beside the engine, `seconds` from now; returns the frame of the sound's clock they begin at. */
+  sound(samples: Float32Array<ArrayBuffer>, seconds: number): number {
+    const { context } = this;
+    const buffer = context.createBuffer(1, samples.length, context.sampleRate);
+    buffer.copyToChannel(samples, 0);
+    const source = context.createBufferSource();
+    source.buffer = buffer;
+    source.connect(this.out);
+    const at = Math.ceil((context.currentTime + seconds) * context.sampleRate);
+    source.start(at / context.sampleRate);
+    return at;
   }
 
   /** Sets a line of an open device that can be set. */
@@ -199,6 +215,7 @@ export class Player {
     if (slot < 0) throw new Error(`${SLOTS} devices are on already; switch one off first.`);
     const open = await device.open(this.context, this.module, events);
     open.node.connect(this.node, 0, slot);
+    if (open.hears) this.out.connect(open.hears);
     this.slots[slot] = { id: device.facts.id, open };
     return open;
   }
@@ -207,6 +224,7 @@ export class Player {
     const slot = this.slotOf(device);
     if (slot < 0) return;
     const { open } = this.slots[slot]!;
+    if (open.hears) this.out.disconnect(open.hears);
     open.node.disconnect();
     open.close();
     this.slots[slot] = null;

@@ -11,6 +11,31 @@ async function soundOf(context: AudioContext, file: string | null): Promise<Floa
   return decoded.getChannelData(0).slice();
 }
 
+/** Frames that a browser adds where a delay closes a circle: one block. */
+const CIRCLE = 128;
+
+/** A cable from the output back to the input: late by its samples, and by nothing else. */
+function openLoop(device: StandinDevice, context: AudioContext, events: DeviceEvents): OpenDevice {
+  const seconds = (device.loop! - CIRCLE) / context.sampleRate;
+  const node = new DelayNode(context, {
+    maxDelayTime: seconds + 0.01,
+    delayTime: seconds,
+    channelCount: device.lines.length,
+    channelCountMode: 'explicit',
+  });
+  return {
+    node,
+    hears: node,
+    channels: device.lines.length,
+    sampleRate: context.sampleRate,
+    unplug: () => {
+      node.disconnect();
+      events.gone();
+    },
+    close: () => node.disconnect(),
+  };
+}
+
 async function open(
   device: StandinDevice,
   context: AudioContext,
@@ -59,5 +84,6 @@ export const standinDevices = (): InputDevice[] =>
       systemDefault: false,
       unavailable: null,
     },
-    open: (context, module, events) => open(s, context, module, events),
+    open: (context, module, events) =>
+      s.loop === undefined ? open(s, context, module, events) : Promise.resolve(openLoop(s, context, events)),
   }));

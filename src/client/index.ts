@@ -11,6 +11,7 @@ export * from './prompt';
 export * from './stretch';
 export * from './cues';
 export * from './latency';
+export * from './delay';
 export * from './takes';
 export * from './peaks';
 export * from './samples';

@@ -1,6 +1,7 @@
 import { toast } from 'sonner';
 import type { RecordTap } from '@/audio';
 import { SIGNAL_FLOOR } from '@/core/checks';
+import { compilePlan, EARS } from '@/core/engine';
 import {
   HANDLE_SECONDS,
   lineOf,
@@ -12,7 +13,7 @@ import {
   type Track,
 } from '@/core/session';
 import { useDevices } from './devices';
-import { listeners, playerNow } from './engine';
+import { kernelsNow, listeners, playerNow } from './engine';
 import { latencyOf } from './latency';
 import { recentSince } from './meters';
 import { beginTake, lateness, prepareTake, type PreparedTake } from './takes';
@@ -34,13 +35,22 @@ export interface Recorded {
 export const recordable = (doc: SessionDoc): Track[] =>
   doc.tracks.filter((t) => t.armed && t.inputs.every((l) => l !== null));
 
+/** Samples by which look-ahead stages on the way to the ears make the performer hear everything late. */
+function heardLate(doc: SessionDoc): number {
+  const kernels = kernelsNow();
+  return kernels ? (compilePlan(kernels, doc, { mode: 'live' }).nodes.find((n) => n.id === EARS)?.lead ?? 0) : 0;
+}
+
 function prepare({ session, doc, armed }: Recorded, purpose: TakePurpose): PreparedTake[] {
   const { buffer } = doc.settings;
+  const lead = heardLate(doc);
   return armed.map((track) => {
-    const latency = Math.max(
-      0,
-      ...track.inputs.map((l) => latencyOf(l!.slice(0, l!.lastIndexOf('/')), doc.format.sampleRate, buffer)),
-    );
+    const latency =
+      lead +
+      Math.max(
+        0,
+        ...track.inputs.map((l) => latencyOf(l!.slice(0, l!.lastIndexOf('/')), doc.format.sampleRate, buffer)),
+      );
     return prepareTake({ session, doc, track, latency, purpose });
   });
 }

@@ -184,7 +184,7 @@ function planned(): RecordPlan | null {
     return null;
   }
   if ((mode === 'range' || mode === 'loop') && !stretch) {
-    toast.error('Choose a stretch first: drag along the ruler, or set it in the roll bar.');
+    toast.error('Choose a stretch first: drag along the ruler, or take that of the cue (U).');
     return null;
   }
   return recordPlan(doc!, { mode, position: at, range: stretch ?? { start: at, end: at }, cue });

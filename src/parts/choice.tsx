@@ -18,7 +18,7 @@ interface ChoiceProps<T extends string> {
 const LOOKS = {
   word: 'border-b-[1.5px] border-brass font-[600] leading-tight hover:text-brass',
   field: 'field inline-flex items-center justify-between gap-2 text-left',
-  bare: 'inline-flex items-center gap-1 rounded-[4px] px-1 hover:text-brass',
+  bare: 'inline-flex items-center gap-1 whitespace-nowrap rounded-[4px] px-1 hover:text-brass',
 };
 
 /** One of a list. */
@@ -33,7 +33,15 @@ export function Choice<T extends string>({
 }: ChoiceProps<T>) {
   return (
     <Select.Root value={value} onValueChange={(v) => onChange(v as T)}>
-      <Select.Trigger aria-label={label} title={label} className={`${LOOKS[look]} ${className}`}>
+      <Select.Trigger
+        aria-label={label}
+        title={label}
+        className={`${LOOKS[look]} ${className}`}
+        onKeyDown={(e) => {
+          // A letter is a key of the application, not a search in a list that is closed.
+          if (e.key.length === 1 && e.key !== ' ') e.preventDefault();
+        }}
+      >
         <Select.Value>{children ?? options.find((o) => o.value === value)?.label ?? value}</Select.Value>
         {look !== 'word' && <ChevronDown size={13} className="shrink-0 text-quiet" />}
       </Select.Trigger>

@@ -23,6 +23,8 @@ export interface StandinDevice {
   settable: boolean;
   /** Sends its lines over two links, with a clock of its own if wanted. */
   networked?: boolean;
+  /** A cable from this computer's output back to its input, so many samples late. */
+  loop?: number;
   lines: StandinLine[];
 }
 
@@ -77,6 +79,19 @@ export const STANDINS: readonly StandinDevice[] = [
       { name: 'Spare 7', sound: null, gain: 0, noise: -90, hum: -46, sheet: sheet({}) },
       { name: 'Spare 8', sound: null, gain: 0, noise: -90, offset: 0.02, sheet: sheet({}) },
     ],
+  },
+  {
+    id: 'standin-loop',
+    name: 'Loop cable (stand-in)',
+    settable: false,
+    loop: 1234,
+    lines: ['left', 'right'].map((side): StandinLine => ({
+      name: `Loop ${side}`,
+      sound: null,
+      gain: 0,
+      noise: -Infinity,
+      sheet: sheet({ kind: 'line', gain: 0 }),
+    })),
   },
   {
     id: 'standin-console',

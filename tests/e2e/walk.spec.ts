@@ -61,13 +61,14 @@ test('from a line to a proven print', async ({ page, server }) => {
     await expect(page.getByText('signal', { exact: true })).toBeVisible();
     await recordFor(page, 5);
     await page.getByRole('button', { name: 'Stop recording' }).click();
+    await page.getByRole('radio', { name: 'Takes' }).click();
     await expect(page.locator('[data-take="1"]')).toContainText('low cut, gate, compressor');
     await page.getByRole('button', { name: 'Arm Pilot' }).click();
   });
 
   const media = path.join(server.data, 'sessions/lamp/media');
   await test.step('the take is a Broadcast WAV that other programs read, with its dry copy', async () => {
-    const takes = readdirSync(media).filter((f) => /_T01(_dry)?\.wav$/.test(f));
+    const takes = readdirSync(media).filter((f) => /Pilot_T01(_dry)?\.wav$/.test(f));
     expect(takes).toHaveLength(2);
     for (const take of takes) {
       const facts = JSON.parse(
@@ -104,7 +105,7 @@ test('from a line to a proven print', async ({ page, server }) => {
     await page.getByRole('button', { name: 'Undo' }).click();
     await page.getByRole('button', { name: 'Undo' }).click();
     await expect(page.locator('[data-take="1"]')).toHaveCount(0);
-    expect(readdirSync(media).filter((f) => /_T01(_dry)?\.wav$/.test(f))).toHaveLength(2);
+    expect(readdirSync(media).filter((f) => /Pilot_T01(_dry)?\.wav$/.test(f))).toHaveLength(2);
     await page.getByRole('button', { name: 'Redo' }).click();
     await expect(page.locator('[data-take="1"]')).toHaveCount(1);
   });

@@ -111,7 +111,8 @@ class EngineProcessor extends AudioWorkletProcessor {
     const n = out[0]!.length;
     this.inputs.look(inputs, n);
     const heard = this.earTo?.run(inputs);
-    if (heard) this.send({ kind: 'heard', slot: this.earTo!.slot, channels: heard });
+    if (heard)
+      this.send({ kind: 'heard', slot: this.earTo!.slot, channels: heard, at: currentFrame + n - heard[0]!.length });
     const recording = this.taps?.records(this.rolled, n) ?? false;
     // Late samples are waited for, unless a performer is being recorded: that never waits.
     if (this.rolling && !recording && this.rings.some(({ ring }) => ring.available < n)) {

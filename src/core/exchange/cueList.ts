@@ -15,7 +15,13 @@ const COLUMNS = ['number', 'in', 'out', 'speaker', 'text'] as const;
 export function writeCueList(cues: readonly Cue[], { frameRate: id, startFrames }: ListTimes): string {
   const rate = frameRate(id);
   const tc = (seconds: number) => framesToTimecode(startFrames + Math.round((seconds * rate.num) / rate.den), rate);
-  const rows = cues.map((c, i) => [i + 1, tc(c.start), tc(c.end), guarded(c.speaker), guarded(c.text)]);
+  const rows = cues.map((c, i) => [
+    guarded(c.number ?? String(i + 1)),
+    tc(c.start),
+    tc(c.end),
+    guarded(c.speaker),
+    guarded(c.text),
+  ]);
   return Papa.unparse({ fields: [...COLUMNS], data: rows }, { newline: '\r\n' }) + '\r\n';
 }
 
@@ -39,7 +45,13 @@ export function readCueList(text: string, { frameRate: id, startFrames }: ListTi
   });
   const head = data[0] ?? [];
   const column = (name: (typeof COLUMNS)[number]) => head.findIndex((h) => NAMES[name].test(h.trim()));
-  const [inAt, outAt, who, what] = [column('in'), column('out'), column('speaker'), column('text')];
+  const [no, inAt, outAt, who, what] = (['number', 'in', 'out', 'speaker', 'text'] as const).map(column) as [
+    number,
+    number,
+    number,
+    number,
+    number,
+  ];
   if (inAt < 0 || what < 0)
     throw new ExchangeFault(
       `The first line should hold the headings "in" and "text"; it holds ${JSON.stringify(head.join(', ').slice(0, 60))}.`,
@@ -50,7 +62,16 @@ export function readCueList(text: string, { frameRate: id, startFrames }: ListTi
     try {
       const start = seconds(row[inAt] ?? '');
       const end = outAt >= 0 && row[outAt]?.trim() ? seconds(row[outAt]) : start;
-      return [{ start, end, speaker: unguarded(row[who] ?? ''), text: unguarded(row[what] ?? '') }];
+      const number = unguarded(row[no] ?? '').trim();
+      return [
+        {
+          ...(number ? { number } : {}),
+          start,
+          end,
+          speaker: unguarded(row[who] ?? ''),
+          text: unguarded(row[what] ?? ''),
+        },
+      ];
     } catch (error) {
       notes.push(`Row ${i + 2}: ${(error as Error).message}; it was left out.`);
       return [];

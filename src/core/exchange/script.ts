@@ -24,15 +24,14 @@ const timesOf = (doc: SessionDoc): ListTimes => ({
 export function readScript(doc: SessionDoc, text: string, at: number, newId: () => string): ScriptRead {
   const rate = doc.format.sampleRate;
   const { value, notes } = readAny(doc, text, at / rate);
-  const first = doc.cues.length + 1;
   const before = value.filter((c) => c.start < 0).length;
   return {
     cues: value
       .filter((c) => c.start >= 0)
       .sort((a, b) => a.start - b.start)
-      .map((c, i) => ({
+      .map((c) => ({
         id: newId(),
-        number: String(first + i),
+        number: (c.number ?? '').slice(0, 12),
         start: Math.round(c.start * rate),
         end: Math.round((c.end > c.start ? c.end : c.start + spoken(c.text)) * rate),
         character: c.speaker.slice(0, 80),
@@ -48,6 +47,10 @@ export function readScript(doc: SessionDoc, text: string, at: number, newId: () 
     ],
   };
 }
+
+/** Gives numbers to the cues that the script did not number, from `first` on. */
+export const numberCues = (cues: ScriptRead['cues'], first: number): ScriptRead['cues'] =>
+  cues.map((c, i) => ({ ...c, number: c.number || String(first + i) }));
 
 function readAny(doc: SessionDoc, text: string, seconds: number): { value: ReadCue[]; notes: string[] } {
   if (/^\uFEFF?WEBVTT/.test(text)) return readVtt(text);

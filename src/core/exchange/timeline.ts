@@ -35,6 +35,8 @@ export interface Timeline {
 
 /** A line that is spoken or shown, in seconds. */
 export interface Cue {
+  /** As the list numbers it, where it does. */
+  number?: string;
   start: number;
   end: number;
   /** Who speaks; empty when it is not said. */

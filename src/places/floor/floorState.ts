@@ -20,3 +20,6 @@ export function toggleOpen(track: string): void {
     return { open: next };
   });
 }
+
+export const openTracks = (tracks: readonly string[]): void =>
+  useFloor.setState(({ open }) => ({ open: new Set([...open, ...tracks]) }));

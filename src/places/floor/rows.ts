@@ -25,7 +25,9 @@ export function rowsOf(doc: SessionDoc, open: ReadonlySet<string>, running: read
   for (const track of doc.tracks) {
     add({ kind: 'track', track, height: ROW });
     if (!open.has(track.id)) continue;
-    for (const r of running) if (r.track === track.id) add({ kind: 'running', track, running: r, height: TAKE_ROW });
+    // Rounds of a loop that are yet to come are not shown.
+    for (const r of running)
+      if (r.track === track.id && r.frames > 0) add({ kind: 'running', track, running: r, height: TAKE_ROW });
     for (let i = track.takes.length - 1; i >= 0; i--)
       add({ kind: 'take', track, take: track.takes[i]!, height: TAKE_ROW });
   }

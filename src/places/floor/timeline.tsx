@@ -3,7 +3,7 @@ import { Maximize2, Upload, ZoomIn, ZoomOut } from 'lucide-react';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { useDoc, useTakes } from '@/client';
 import { endOf } from '@/core/session';
-import { useFloor } from './floorState';
+import { openTracks, useFloor } from './floorState';
 import { FloorKeys } from './floorKeys';
 import { ImportButton } from './importButton';
 import { useLevelMatch } from './loudness';
@@ -28,9 +28,12 @@ export function Timeline() {
   const { zoom } = useView();
   const open = useFloor((s) => s.open);
   const running = useTakes((s) => s.running);
-  // What is being recorded is seen without asking.
-  const shown = useMemo(() => new Set([...open, ...running.map((r) => r.track)]), [open, running]);
-  const rows = useMemo(() => rowsOf(doc, shown, running), [doc, shown, running]);
+  const rows = useMemo(() => rowsOf(doc, open, running), [doc, open, running]);
+  // What is recorded is seen without asking, and stays in view afterwards.
+  const recorded = running.map((r) => r.track).join(' ');
+  useEffect(() => {
+    if (recorded) openTracks(recorded.split(' '));
+  }, [recorded]);
   useLayoutEffect(() => {
     const measure = () => {
       setWidth(Math.max(100, (box.current?.clientWidth ?? 800) - FROM_WIDTH - TO_WIDTH));

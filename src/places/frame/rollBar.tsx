@@ -195,10 +195,10 @@ function RecordState() {
   });
   if (state === 'recording') {
     const trouble = running.some((t) => t.trouble);
+    const numbers = [...new Set(running.filter((t) => t.frames > 0 && t.number).map((t) => t.number))].join(', ');
     return (
       <div className="small font-[620] leading-[18px] text-rec" role="status">
-        Recording{running[0]?.number ? ` take ${running.map((t) => t.number).join(', ')}` : ''} ·{' '}
-        <span ref={elapsed} className="figure" />
+        Recording{numbers ? ` take ${numbers}` : ''} · <span ref={elapsed} className="figure" />
         {trouble && <span className="ml-2 text-warn">kept in this browser</span>}
       </div>
     );

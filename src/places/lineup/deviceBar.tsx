@@ -12,6 +12,7 @@ import {
   type DeviceState,
 } from '@/client';
 import { Choice, Segments } from '@/parts';
+import { DelayDialog } from './delayDialog';
 import { NetworkPanel } from './networkPanel';
 
 /** Which device is shown, whether it is on, and what it really gives. */
@@ -95,6 +96,7 @@ export function DeviceBar() {
       </span>
       <div className="ml-auto flex items-center gap-2">
         <Substitute device={device} />
+        {device.state === 'on' && <DelayDialog device={device} />}
         {device.network && <NetworkPanel device={device} status={device.network} />}
         {device.kind === 'stand-in' && (device.state === 'on' || device.unavailable) && (
           <button

@@ -1,4 +1,5 @@
 import { test as base, type BrowserContext, type Page } from '@playwright/test';
+import type { EditJson, SessionDoc } from '@/core/session';
 import { rmSync } from 'node:fs';
 import { freshData, startServer, type TestServer } from './server';
 
@@ -90,4 +91,28 @@ export async function recordFor(page: Page, seconds: number): Promise<void> {
   await page.getByRole('button', { name: 'Record', exact: true }).click();
   await rolls(page, 'recording');
   await page.waitForFunction((s) => Number(/([\d.]+) s safe/.exec(document.body.innerText)?.[1] ?? 0) >= s, seconds);
+}
+
+/** The demo session as the server has it. */
+export async function docOf(page: Page, url: string): Promise<SessionDoc> {
+  const answer = (await (await page.request.get(`${url}/api/sessions/lamp`)).json()) as { doc: SessionDoc };
+  return answer.doc;
+}
+
+/** Makes edits from outside the page; the page follows. */
+export async function editFrom(page: Page, url: string, ...edits: EditJson[]): Promise<void> {
+  const { revision } = (await (await page.request.get(`${url}/api/sessions/lamp`)).json()) as { revision: number };
+  const answer = await page.request.post(`${url}/api/sessions/lamp/edits`, {
+    data: { id: `test-${revision}-${edits[0]!.type}`, base: revision, edits },
+  });
+  if (!answer.ok()) throw new Error(await answer.text());
+}
+
+/** Switches a device on by its name in the list, and waits for it. */
+export async function switchOnDevice(page: Page, name: string): Promise<void> {
+  await go(page, 'lineup');
+  await page.getByRole('combobox', { name: 'Input device' }).click();
+  await page.getByRole('option', { name }).click();
+  await page.getByRole('button', { name: 'Switch on', exact: true }).click();
+  await page.getByRole('button', { name: 'Switch off', exact: true }).waitFor();
 }

@@ -2,7 +2,7 @@
 import { nanoid } from 'nanoid';
 import { useMemo, useRef, useState } from 'react';
 import { edit, position, useDoc } from '@/client';
-import { readScript, type ScriptRead } from '@/core/exchange';
+import { numberCues, readScript, type ScriptRead } from '@/core/exchange';
 import { Dialog, timecodeOf } from '@/parts';
 
 /** A script from a file or pasted; what would come is seen before it comes. */
@@ -19,14 +19,11 @@ export function ImportScript({ open, onClose }: { open: boolean; onClose: () => 
     }
   }, [doc, text]);
   const take = (instead: boolean) => {
-    if (
-      read &&
-      typeof read !== 'string' &&
-      edit({ type: 'addCues', cues: read.cues, ...(instead ? { instead } : {}) })
-    ) {
-      setText('');
-      onClose();
-    }
+    if (read === null || typeof read === 'string') return;
+    const cues = numberCues(read.cues, instead ? 1 : doc.cues.length + 1);
+    if (!edit({ type: 'addCues', cues, ...(instead ? { instead } : {}) })) return;
+    setText('');
+    onClose();
   };
   const ready = read !== null && typeof read !== 'string' && read.cues.length > 0;
   return (

@@ -52,12 +52,7 @@ export function Script() {
           {found.length === doc.cues.length ? `${doc.cues.length} cues` : `${found.length} of ${doc.cues.length} cues`}
         </span>
         <span className="ml-auto flex">
-          <button
-            className="chip border-0!"
-            aria-label="Add a cue at the playhead"
-            title="Add a cue at the playhead"
-            onClick={add}
-          >
+          <button className="chip border-0!" aria-label="New cue here" title="Add a cue at the playhead" onClick={add}>
             <Plus size={14} />
           </button>
           <button
@@ -188,7 +183,7 @@ function CueFields({ cue }: { cue: Cue }) {
         key={cue.text}
         aria-label="Words of the cue"
         defaultValue={cue.text}
-        rows={Math.min(6, Math.max(2, Math.ceil(cue.text.length / 34)))}
+        rows={Math.min(6, Math.max(1, Math.ceil(cue.text.length / 32)))}
         maxLength={2000}
         className="w-full resize-none rounded-[4px] border border-transparent bg-transparent px-1 leading-snug hover:border-line focus:border-brass focus:outline-none"
         onBlur={(e) => e.target.value !== cue.text && set({ text: e.target.value })}
@@ -201,11 +196,11 @@ function CueFields({ cue }: { cue: Cue }) {
         <TimecodeField
           label="Cue in"
           sample={cue.start}
-          className="w-[12ch]!"
+          className="w-[13ch]!"
           onChange={(start) => set({ start, end: Math.max(cue.end, start) })}
         />
         →
-        <TimecodeField label="Cue out" sample={cue.end} className="w-[12ch]!" onChange={(end) => set({ end })} />
+        <TimecodeField label="Cue out" sample={cue.end} className="w-[13ch]!" onChange={(end) => set({ end })} />
       </div>
       <div className="flex items-center gap-1">
         <TextField
