@@ -204,7 +204,9 @@ export function demoSession(
       sheet: { ...eight.lines[channel]!.sheet },
     };
     doc.lines.push(line);
-    doc.tracks.find((t) => t.id === id)!.inputs = [line.id];
+    const track = doc.tracks.find((t) => t.id === id)!;
+    track.inputs = [line.id];
+    for (const take of track.takes) take.chains = [line.chain];
   });
   doc.deliverables.splice(1, 0, { id: 'print-ref-stereo', bus: 'ref', layout: 'stereo', token: 'REF' });
   doc.range = { start: 0, end: frames(SECONDS) };

@@ -17,6 +17,7 @@ export * from './peaks';
 export * from './samples';
 export * from './hearing';
 export * from './commands';
+export * from './controller';
 export * from './scheme';
 export * from './http';
 export * from './useChecks';

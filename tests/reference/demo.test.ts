@@ -100,8 +100,8 @@ describe('the demo session', () => {
 });
 
 describe('stand-ins', () => {
-  it('are a one-line microphone and an eight-line interface that stay under full scale', () => {
-    expect(STANDINS.map((s) => s.lines.length)).toEqual([1, 8]);
+  it('are a microphone, an interface, a loop cable and a console, all under full scale', () => {
+    expect(STANDINS.map((s) => s.lines.length)).toEqual([1, 8, 2, 16]);
     for (const line of STANDINS.flatMap((s) => s.lines)) {
       expect(line.gain).toBeLessThanOrEqual(0);
       expect(line.noise).toBeLessThan(-50);

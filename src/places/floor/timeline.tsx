@@ -7,6 +7,7 @@ import { openTracks, useFloor } from './floorState';
 import { FloorKeys } from './floorKeys';
 import { ImportButton } from './importButton';
 import { useLevelMatch } from './loudness';
+import { importFiles } from './media/importFiles';
 import { RowFrom, RowTo } from './rowEnds';
 import { heightOf, rowsIn, rowsOf, type Row } from './rows';
 import { Rows } from './rowsCanvas';
@@ -52,7 +53,16 @@ export function Timeline() {
   const height = heightOf(rows);
   const seen = rowsIn(rows, view.scroll, view.scroll + view.height);
   return (
-    <section ref={box} className="flex min-w-0 flex-1 flex-col" aria-label="Timeline">
+    <section
+      ref={box}
+      className="flex min-w-0 flex-1 flex-col"
+      aria-label="Timeline"
+      onDragOver={(e) => e.preventDefault()}
+      onDrop={(e) => {
+        e.preventDefault();
+        void importFiles([...e.dataTransfer.files]);
+      }}
+    >
       <FloorKeys />
       <div
         className="grid h-[30px] shrink-0 border-b"

@@ -7,7 +7,9 @@ import { Toaster } from 'sonner';
 import { deliverLeftTakes, followDisk, openSession, refreshDevices, useScheme, useSession, tellPrompt } from '@/client';
 import { shareNonce, TipProvider } from '@/parts';
 import { CommandSearch } from './commandSearch';
+import { ControllerDialog } from './controllerDialog';
 import { GlobalKeys } from './globalKeys';
+import { HistoryDialog } from './historyDialog';
 import { KeysSheet } from './keysSheet';
 import { RollBar } from './rollBar';
 import { RollQuestion } from './rollQuestion';
@@ -61,6 +63,8 @@ export function Frame({ session, children }: { session: string; children: ReactN
         <CommandSearch session={session} />
         <KeysSheet />
         <RollQuestion />
+        <HistoryDialog />
+        <ControllerDialog />
         <Toaster
           theme={scheme === 'up' ? 'light' : 'dark'}
           position="bottom-center"

@@ -1,3 +1,4 @@
 export * from './store';
 export * from './versions';
 export * from './events';
+export * from './historyList';

@@ -1,5 +1,7 @@
 import { body, json, Refused, route } from '@/server/http';
-import { travel } from '@/server/sessions';
+import { historyList, travel } from '@/server/sessions';
+
+export const GET = route<{ id: string }>(async (_request, { id }) => json(await historyList(id)));
 
 export const POST = route<{ id: string }>(async (request, { id }) => {
   const { direction } = (await body(request)) as { direction?: unknown };
