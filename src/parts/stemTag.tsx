@@ -11,7 +11,12 @@ export function StemTag({ bus }: { bus: Pick<Bus, 'code' | 'hue' | 'name'> }) {
     <span
       title={bus.name}
       className="inline-flex h-[20px] w-[27px] items-center justify-center rounded-[4px] border text-[11px] font-[640]"
-      style={{ borderColor: hue, color: hue, background: `color-mix(in oklab, ${hue} 14%, transparent)` }}
+      style={{
+        borderColor: hue,
+        // Towards the text's colour, so that the letters stand out from the tint by as much as AA asks.
+        color: `color-mix(in oklab, ${hue} 45%, var(--text))`,
+        background: `color-mix(in oklab, ${hue} 14%, transparent)`,
+      }}
     >
       {bus.code}
     </span>

@@ -91,7 +91,7 @@ function StageCard({ owner, stage, open, onOpen, place, last }: StageCardProps) 
   const [copying, setCopying] = useState(false);
   const move = (to: number) => edit({ type: 'moveStage', owner, stage: stage.id, to });
   return (
-    <article className="rounded-md border bg-panel" style={{ opacity: stage.on ? 1 : 0.72 }} data-stage={stage.type}>
+    <article className="rounded-md border bg-panel" data-stage={stage.type}>
       <header className="flex items-center gap-2 px-2.5 py-1.5">
         <button
           role="switch"

@@ -9,16 +9,26 @@ const DEEPEST = 24;
 
 /** Live gain reduction of a stage. */
 export function ReductionBar({ stage }: { stage: string }) {
+  const meter = useRef<HTMLDivElement>(null);
   const bar = useRef<HTMLDivElement>(null);
   const text = useRef<HTMLSpanElement>(null);
   useFrame(() => {
     const db = readReduction(stage);
     if (bar.current) bar.current.style.transform = `scaleX(${Math.min(1, -db / DEEPEST).toFixed(3)})`;
     if (text.current) text.current.textContent = formatDb(db);
+    meter.current?.setAttribute('aria-valuenow', db.toFixed(1));
   });
   return (
     <>
-      <div className="h-[6px] flex-1 overflow-hidden rounded-[2px] bg-track" role="meter" aria-label="Gain reduction">
+      <div
+        ref={meter}
+        className="h-[6px] flex-1 overflow-hidden rounded-[2px] bg-track"
+        role="meter"
+        aria-label="Gain reduction"
+        aria-valuemin={-DEEPEST}
+        aria-valuemax={0}
+        aria-valuenow={0}
+      >
         <div ref={bar} className="h-full origin-left bg-signal" style={{ transform: 'scaleX(0)' }} />
       </div>
       <span ref={text} className="figure w-[5ch] text-right">

@@ -28,10 +28,10 @@ export function ReductionHistory({ stage }: { stage: string }) {
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
       className="mt-1 w-full overflow-hidden rounded-[4px] bg-ground"
     >
-      {[-6, -12].map((db) => (
+      {[-12].map((db) => (
         <g key={db}>
           <line x1={0} x2={WIDTH} y1={y(db)} y2={y(db)} stroke="var(--line)" />
-          <text x={3} y={y(db) - 2} fontSize="9" fill="var(--quiet)">
+          <text x={3} y={y(db) - 2} fontSize="10.5" fill="var(--quiet)">
             {db}
           </text>
         </g>

@@ -197,7 +197,7 @@ function RecordState() {
     const trouble = running.some((t) => t.trouble);
     const numbers = [...new Set(running.filter((t) => t.frames > 0 && t.number).map((t) => t.number))].join(', ');
     return (
-      <div className="small font-[620] leading-[18px] text-rec" role="status">
+      <div className="small whitespace-nowrap font-[620] leading-[18px] text-rec" role="status">
         Recording{numbers ? ` take ${numbers}` : ''} · <span ref={elapsed} className="figure" />
         {trouble && <span className="ml-2 text-warn">kept in this browser</span>}
       </div>

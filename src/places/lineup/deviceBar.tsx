@@ -43,14 +43,13 @@ export function DeviceBar() {
   const device = list.find((d) => d.id === shown) ?? list[0]!;
   const others = list.filter((d) => d.id !== device.id && d.state === 'on').length;
   const wrongRate = device.sampleRate !== null && device.sampleRate !== doc.format.sampleRate;
-  const unnamed = list.some((d) => d.kind === 'browser' && d.unavailable) || !list.some((d) => d.kind === 'browser');
   return (
     <div className="flex items-center gap-3 px-4 pb-2 pt-3.5">
       <Cable size={15} className="text-quiet" />
       <Choice
         label="Input device"
         value={device.id}
-        className="w-[270px]!"
+        className="w-[290px]! shrink-0"
         onChange={showDevice}
         options={list.map((d) => ({
           value: d.id,
@@ -74,7 +73,7 @@ export function DeviceBar() {
           <Power size={14} /> {device.state === 'starting' ? 'Starting…' : 'Switch on'}
         </button>
       )}
-      <span className="small flex items-center gap-2 text-quiet" role="status">
+      <span className="small flex min-w-0 items-center gap-2 truncate text-quiet" role="status">
         {device.state === 'on' ? (
           <>
             <span
@@ -94,24 +93,7 @@ export function DeviceBar() {
           </span>
         )}
       </span>
-      <div className="ml-auto flex items-center gap-2">
-        <Substitute device={device} />
-        {device.state === 'on' && <DelayDialog device={device} />}
-        {device.network && <NetworkPanel device={device} status={device.network} />}
-        {device.kind === 'stand-in' && (device.state === 'on' || device.unavailable) && (
-          <button
-            className="btn btn-bare"
-            title="What happens when its cable comes out"
-            onClick={() => void plug(device.id, device.unavailable !== null)}
-          >
-            <Unplug size={14} /> {device.unavailable ? 'Plug in again' : 'Pull its plug'}
-          </button>
-        )}
-        {unnamed && (
-          <button className="btn btn-bare" onClick={() => void allowInputs()}>
-            Use this computer&apos;s inputs…
-          </button>
-        )}
+      <div className="ml-auto">
         <Segments
           label="Listening on"
           value={doc.settings.listening}
@@ -122,6 +104,34 @@ export function DeviceBar() {
           ]}
         />
       </div>
+    </div>
+  );
+}
+
+/** What else can be done with the shown device: its network, delay and plug, and the inputs of this computer. */
+export function DeviceMore() {
+  const { list, shown } = useDevices();
+  const device = list.find((d) => d.id === shown) ?? list[0]!;
+  const unnamed = list.some((d) => d.kind === 'browser' && d.unavailable) || !list.some((d) => d.kind === 'browser');
+  return (
+    <div className="ml-auto flex items-center">
+      <Substitute device={device} />
+      {device.state === 'on' && <DelayDialog device={device} />}
+      {device.network && <NetworkPanel device={device} status={device.network} />}
+      {device.kind === 'stand-in' && (device.state === 'on' || device.unavailable) && (
+        <button
+          className="btn btn-bare"
+          title="What happens when its cable comes out"
+          onClick={() => void plug(device.id, device.unavailable !== null)}
+        >
+          <Unplug size={14} /> {device.unavailable ? 'Plug in again' : 'Pull its plug'}
+        </button>
+      )}
+      {unnamed && (
+        <button className="btn btn-bare" onClick={() => void allowInputs()}>
+          Use this computer&apos;s inputs…
+        </button>
+      )}
     </div>
   );
 }

@@ -39,7 +39,13 @@ export function LineInspector({ line: selected }: { line: string | null }) {
         <button
           className="btn mt-3"
           onClick={() =>
-            edit({ type: 'addLine', device: device.id, channel, name: device.lines[channel] ?? `Line ${channel + 1}` })
+            edit({
+              type: 'addLine',
+              device: device.id,
+              channel,
+              name: device.lines[channel] ?? `Line ${channel + 1}`,
+              ...(device.sheets[channel] ? { sheet: device.sheets[channel] } : {}),
+            })
           }
         >
           Prepare its chain

@@ -3,7 +3,7 @@ import { create } from 'zustand';
 import { useSelection, useSession } from '@/client';
 import { Inspector, Segments } from '@/parts';
 import { CordBoard } from './cordBoard';
-import { DeviceBar } from './deviceBar';
+import { DeviceBar, DeviceMore } from './deviceBar';
 import { Levels } from './levels';
 import { LineInspector } from './lineInspector';
 import { LineSheetTable } from './lineSheetTable';
@@ -31,13 +31,14 @@ export function Lineup() {
     <>
       <div className="flex min-w-0 flex-1 flex-col">
         <DeviceBar />
-        <div className="px-4 pb-1">
+        <div className="flex h-[34px] items-center px-4 pb-1">
           <Segments
             label="View of the lines"
             value={view}
             options={VIEWS}
             onChange={(v) => useView.setState({ view: v })}
           />
+          <DeviceMore />
         </div>
         {view === 'patch' && <CordBoard />}
         {view === 'sheet' && <LineSheetTable />}

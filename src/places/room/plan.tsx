@@ -69,7 +69,7 @@ export function Plan({ track: chosen }: { track: string | null }) {
       {layout.speakers.map((s, c) => (
         <SpeakerMark key={s.label} label={s.label} azimuth={s.azimuth} lfe={s.lfe} lit={power[c] ?? 0} hue={hue} />
       ))}
-      <g aria-label="Listener" fill="none" stroke="var(--text)" strokeWidth="1.6">
+      <g role="img" aria-label="Listener" fill="none" stroke="var(--text)" strokeWidth="1.6">
         <circle cx={SIZE.cx} cy={SIZE.cy} r="13" />
         <path d={`M${SIZE.cx - 4} ${SIZE.cy - 13} l4 -6 l4 6`} />
       </g>

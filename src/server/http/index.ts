@@ -34,6 +34,14 @@ export function route<P extends Record<string, string> = Record<string, never>>(
     } catch (error) {
       if (error instanceof Refused) return json({ message: error.message, ...error.facts }, error.status);
       if (error instanceof EditRefused || error instanceof FileFault) return json({ message: error.message }, 422);
+      if ((error as NodeJS.ErrnoException).code === 'ENOSPC')
+        return json(
+          {
+            message:
+              'The disk of the server is full. What was stored before is kept, and a recording goes on in this browser. Make room; it is delivered by itself.',
+          },
+          507,
+        );
       log.error(error);
       return json(
         { message: 'Something went wrong on the server. Nothing that was stored before is lost; try again.' },

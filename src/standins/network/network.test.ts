@@ -92,6 +92,17 @@ describe('the clock', () => {
     expect(stream.receiver.slips).toBe(0);
     expect(Math.abs(stream.status().ppm! - ppm)).toBeLessThan(1);
   });
+  it('is measured rightly while a link is cut and mended', () => {
+    const { stream } = run(
+      5,
+      (frame, s) => {
+        if (frame === 0) s.setClock('own');
+        if (frame === 96_000) s.links[0].cut();
+      },
+      40,
+    );
+    expect(Math.abs(stream.status().ppm! - 40)).toBeLessThan(1);
+  });
   it.each([2000, -2000])('%d ppm fast clicks about when it was told', (ppm) => {
     let told: number | null = null;
     let clicked: number | null = null;

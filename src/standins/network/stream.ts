@@ -28,7 +28,8 @@ export class NetworkStream {
   clock: ClockSource = 'network';
   readonly links = [new Link(12, 5, 7), new Link(60, 9, 11)] as const;
   readonly receiver: Receiver;
-  private readonly drift = new DriftMeter();
+  /** One for each link: what is common to a link's packets, its delay, does not count. */
+  private readonly drifts = [new DriftMeter(), new DriftMeter()] as const;
   private now = 0;
   /** Sender's samples, with fractions, and packets sent. */
   private senderClock = 0;
@@ -45,7 +46,7 @@ export class NetworkStream {
 
   setClock(clock: ClockSource): void {
     this.clock = clock;
-    this.drift.forget();
+    this.drifts.forEach((d) => d.forget());
   }
 
   /** Runs for `n` of the receiver's samples and writes what comes out. */
@@ -62,11 +63,12 @@ export class NetworkStream {
     }
     this.senderClock = end;
     this.now += n;
-    for (const link of this.links)
+    this.links.forEach((link, i) => {
       for (const { packet, at } of link.take(this.now)) {
-        this.drift.note(at, packet.sent);
+        this.drifts[i]!.note(at, packet.sent);
         this.receiver.take(packet);
       }
+    });
     this.receiver.read(out, n);
   }
 
@@ -75,7 +77,7 @@ export class NetworkStream {
     return {
       links: this.links.map(({ up }) => ({ up })),
       clock: this.clock,
-      ppm: this.drift.ppm,
+      ppm: this.drifts[this.links[0].up ? 0 : 1].ppm,
       margin: Math.max(0, Math.min(fill, 2 * depth - fill)),
       slips,
       lost,

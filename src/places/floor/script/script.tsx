@@ -183,7 +183,7 @@ function CueFields({ cue }: { cue: Cue }) {
         key={cue.text}
         aria-label="Words of the cue"
         defaultValue={cue.text}
-        rows={Math.min(6, Math.max(1, Math.ceil(cue.text.length / 32)))}
+        rows={Math.min(6, Math.max(1, Math.ceil(cue.text.length / 38)))}
         maxLength={2000}
         className="w-full resize-none rounded-[4px] border border-transparent bg-transparent px-1 leading-snug hover:border-line focus:border-brass focus:outline-none"
         onBlur={(e) => e.target.value !== cue.text && set({ text: e.target.value })}

@@ -1,0 +1,180 @@
+// The timeline in Chromium without a graphics card: frames a second while it scrolls and zooms with 64 tracks of 200
+// clips, and while meters run in Line-up; then a session of 10,000 clips: opened, edited, undone.
+import { execFileSync } from 'node:child_process';
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { chromium, type Page } from '@playwright/test';
+import { newSession, newTrack, type SessionDoc } from '../src/core/session';
+import { startServer } from '../tests/e2e/support/server';
+import { report } from './timing';
+
+const RATE = 48_000;
+const FILES = 4;
+const FILE_SECONDS = 60;
+const SECONDS = 5;
+
+const data = mkdtempSync(path.join(tmpdir(), 'wide-room-timeline-'));
+process.env.WIDE_ROOM_DATA = data;
+
+function sessionOf(tracks: number, clips: number): SessionDoc {
+  const doc = newSession(`${tracks} x ${clips}`, 'TL', {
+    sampleRate: RATE,
+    wordLength: 24,
+    fileKind: 'Broadcast WAV',
+    frameRate: '25',
+    startTimecode: '10:00:00:00',
+    layout: '5.1',
+  });
+  const frames = FILE_SECONDS * RATE;
+  for (let f = 0; f < FILES; f++)
+    doc.media[`${tracks}-f${f}`] = {
+      id: `${tracks}-f${f}`,
+      name: `f${f}.wav`,
+      channels: 1,
+      frames,
+      sampleRate: RATE,
+      kind: 'file',
+    };
+  const every = 4 * RATE;
+  doc.tracks = Array.from({ length: tracks }, (_, t) => {
+    const track = newTrack(`t${t}`, `Track ${t + 1}`, 'mono', 'dia');
+    track.clips = Array.from({ length: clips }, (_, c) => ({
+      id: `t${t}-c${c}`,
+      media: `${tracks}-f${(t + c) % FILES}`,
+      start: c * every,
+      offset: (c * 7919) % (frames - every),
+      length: every - RATE / 2,
+      gain: 0,
+      name: `Clip ${c + 1}`,
+    }));
+    return track;
+  });
+  doc.range = { start: 0, end: clips * every };
+  return doc;
+}
+
+async function prepare(): Promise<void> {
+  const [{ openDatabase, closeDatabase }, { createSession }, { addMedia, peaksOf }, { mediaPath }, { newKernels }] =
+    await Promise.all([
+      import('../src/server/database'),
+      import('../src/server/sessions'),
+      import('../src/server/media'),
+      import('../src/server/config'),
+      import('../src/server/kernels'),
+    ]);
+  await openDatabase();
+  for (const [tracks, clips] of [
+    [64, 200],
+    [50, 200],
+  ] as const) {
+    const id = `bench${tracks}`;
+    await createSession(sessionOf(tracks, clips), id);
+    for (let f = 0; f < FILES; f++) {
+      const file = mediaPath(id, `f${f}.wav`);
+      mkdirSync(path.dirname(file), { recursive: true });
+      const sound = ['synth', String(FILE_SECONDS), 'brownnoise', 'tremolo', String(f + 2), '90'];
+      execFileSync('sox', ['-D', '-R', '-n', '-r', String(RATE), '-c', '1', '-b', '24', file, ...sound]);
+      await peaksOf(newKernels(), file);
+      await addMedia({
+        id: `${tracks}-f${f}`,
+        session: id,
+        file: `f${f}.wav`,
+        kind: 'file',
+        channels: 1,
+        frames: FILE_SECONDS * RATE,
+        sampleRate: RATE,
+      });
+    }
+  }
+  await closeDatabase();
+}
+
+/** Frames a second while `step` is done before each of them. */
+const rate = (page: Page, step: string): Promise<number> =>
+  page.evaluate(
+    ([code, seconds]) =>
+      new Promise<number>((resolve) => {
+        const act = new Function('n', code) as (n: number) => void;
+        const began = performance.now();
+        let n = 0;
+        const loop = () => {
+          act(n++);
+          if (performance.now() - began >= seconds * 1000) resolve(n / ((performance.now() - began) / 1000));
+          else requestAnimationFrame(loop);
+        };
+        requestAnimationFrame(loop);
+      }),
+    [step, SECONDS] as const,
+  );
+
+const WHEEL = `document.querySelector('[data-testid=clips]').dispatchEvent(new WheelEvent('wheel', `;
+const steps: Record<string, string> = {
+  'scrolled in time': `${WHEEL}{ deltaX: n % 120 < 60 ? 24 : -24, bubbles: true, cancelable: true }))`,
+  zoomed: `${WHEEL}{ deltaY: n % 80 < 40 ? 12 : -12, ctrlKey: true, clientX: 700, bubbles: true, cancelable: true }))`,
+  'scrolled in tracks': `document.querySelector('[data-testid=rows]').scrollTop = Math.abs((n * 14) % 4400 - 2200)`,
+};
+
+await prepare();
+const server = await startServer({ data });
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--mute-audio', '--autoplay-policy=no-user-gesture-required'],
+});
+try {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const floor = async (id: string) => {
+    const began = performance.now();
+    await page.goto(`${server.url}/s/${id}/floor`);
+    await page.getByTestId('clips').waitFor();
+    return performance.now() - began;
+  };
+  await floor('bench64');
+  for (let i = 0; i < 6; i++) await page.keyboard.press('=');
+  await page.waitForLoadState('networkidle');
+  for (const [what, step] of Object.entries(steps)) {
+    const fps = await rate(page, step);
+    report({
+      case: `timeline of 64 tracks x 200 clips, ${what}`,
+      reference: 'frames a second, software rendering',
+      figure: `${fps.toFixed(0)}`,
+      met: fps >= 55,
+      aim: 55,
+    });
+  }
+  const opened = await floor('bench50');
+  const api = async (pathname: string, body: object) => {
+    const began = performance.now();
+    const answer = await page.request.post(`${server.url}/api/sessions/bench50${pathname}`, { data: body });
+    if (!answer.ok()) throw new Error(await answer.text());
+    return performance.now() - began;
+  };
+  const times = { edit: [] as number[], undo: [] as number[] };
+  for (let i = 0; i < 7; i++) {
+    times.edit.push(
+      await api('/edits', {
+        id: `e${i}`,
+        base: i * 2,
+        edits: [{ type: 'moveClip', clip: 't7-c9', start: 36 * RATE + i }],
+      }),
+    );
+    times.undo.push(await api('/history', { direction: 'undo' }));
+  }
+  const median = (v: number[]) => v.sort((a, b) => a - b)[Math.floor(v.length / 2)]!;
+  for (const [what, ms, aim] of [
+    ['opened until its clips are seen', opened, 3000],
+    ['a clip moved and stored', median(times.edit), 250],
+    ['undone', median(times.undo), 250],
+  ] as const)
+    report({
+      case: `session of 10,000 clips, ${what}`,
+      reference: 'milliseconds',
+      figure: `${ms.toFixed(0)} ms`,
+      met: ms <= aim,
+      aim,
+    });
+} finally {
+  await browser.close();
+  await server.stop();
+  rmSync(data, { recursive: true, force: true });
+}
