@@ -12,7 +12,7 @@ import { report } from './timing';
 const RATE = 48_000;
 const FILES = 4;
 const FILE_SECONDS = 60;
-const SECONDS = 5;
+const SECONDS = 3;
 
 const data = mkdtempSync(path.join(tmpdir(), 'wide-room-timeline-'));
 process.env.WIDE_ROOM_DATA = data;
@@ -92,21 +92,17 @@ async function prepare(): Promise<void> {
 
 /** Frames a second while `step` is done before each of them. */
 const rate = (page: Page, step: string): Promise<number> =>
-  page.evaluate(
-    ([code, seconds]) =>
-      new Promise<number>((resolve) => {
-        const act = new Function('n', code) as (n: number) => void;
-        const began = performance.now();
-        let n = 0;
-        const loop = () => {
-          act(n++);
-          if (performance.now() - began >= seconds * 1000) resolve(n / ((performance.now() - began) / 1000));
-          else requestAnimationFrame(loop);
-        };
-        requestAnimationFrame(loop);
-      }),
-    [step, SECONDS] as const,
-  );
+  page.evaluate(`new Promise((resolve) => {
+    const began = performance.now();
+    let n = 0;
+    requestAnimationFrame(function loop() {
+      ${step};
+      n++;
+      const seconds = (performance.now() - began) / 1000;
+      if (seconds >= ${SECONDS}) resolve(n / seconds);
+      else requestAnimationFrame(loop);
+    });
+  })`);
 
 const WHEEL = `document.querySelector('[data-testid=clips]').dispatchEvent(new WheelEvent('wheel', `;
 const steps: Record<string, string> = {
@@ -132,12 +128,21 @@ try {
   await floor('bench64');
   for (let i = 0; i < 6; i++) await page.keyboard.press('=');
   await page.waitForLoadState('networkidle');
+  // What this machine gives a page that does nothing, in turn with ours: it is what can be had at that moment.
+  const blank = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   for (const [what, step] of Object.entries(steps)) {
-    const fps = await rate(page, step);
+    const turns = [];
+    for (let turn = 0; turn < 3; turn++) {
+      await blank.bringToFront();
+      const most = await rate(blank, 'document.title = String(n)');
+      await page.bringToFront();
+      turns.push({ most, fps: await rate(page, step) });
+    }
+    const { most, fps } = turns.sort((a, b) => a.fps / a.most - b.fps / b.most)[1]!;
     report({
-      case: `timeline of 64 tracks x 200 clips, ${what}`,
-      reference: 'frames a second, software rendering',
-      figure: `${fps.toFixed(0)}`,
+      case: `timeline of 64 tracks x 200 clips, ${what}; frames a second, software rendering`,
+      reference: `an empty page: ${most.toFixed(0)}`,
+      figure: fps.toFixed(0),
       met: fps >= 55,
       aim: 55,
     });

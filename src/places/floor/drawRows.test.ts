@@ -4,6 +4,7 @@ import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from 
 import type { RunningTake } from '@/client';
 import { peakLevels } from '@/client';
 import { drawRows, type Scene } from './drawRows';
+import type { Painter } from './painter';
 import { ROW, rowsOf } from './rows';
 
 const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
@@ -31,29 +32,17 @@ interface Mark {
   h: number;
 }
 
-/** A canvas context that notes what is drawn. */
-function canvas(): { ctx: CanvasRenderingContext2D; marks: Mark[] } {
+/** A painter that notes what is drawn. */
+function canvas(): { paint: Painter; marks: Mark[] } {
   const marks: Mark[] = [];
-  const ctx = {
-    canvas: { width: 800, height: 200 },
-    fillStyle: '',
-    strokeStyle: '',
-    globalAlpha: 1,
-    lineWidth: 1,
-    setTransform() {},
-    clearRect() {},
-    fillRect(x: number, y: number, w: number, h: number) {
-      marks.push({ kind: 'fill', style: this.fillStyle, x, y, w, h });
-    },
-    beginPath() {},
-    moveTo() {},
-    lineTo() {},
-    stroke() {},
-    strokeRect(x: number, y: number, w: number, h: number) {
-      marks.push({ kind: 'stroke', style: this.strokeStyle, x, y, w, h });
+  return {
+    marks,
+    paint: {
+      fill: (style, x, y, w, h) => void marks.push({ kind: 'fill', style, x, y, w, h }),
+      frame: (style, x, y, w, h) => void marks.push({ kind: 'stroke', style, x, y, w, h }),
+      line: () => {},
     },
   };
-  return { ctx: ctx as unknown as CanvasRenderingContext2D, marks };
 }
 
 type Given = Partial<Scene> & { running?: RunningTake[]; open?: string[] };
@@ -70,6 +59,7 @@ const scene = ({ running = [], open = [], ...part }: Given = {}): Scene => ({
   running,
   drawn: null,
   colourOf: (t) => `colour-${t.id}`,
+  ground: 'ground',
   line: 'line',
   brass: 'brass',
   rec: 'rec',
@@ -78,8 +68,8 @@ const scene = ({ running = [], open = [], ...part }: Given = {}): Scene => ({
   ...part,
 });
 const draw = (part: Given = {}) => {
-  const { ctx, marks } = canvas();
-  drawRows(ctx, scene(part));
+  const { paint, marks } = canvas();
+  drawRows(paint, scene(part));
   return marks;
 };
 
@@ -171,9 +161,9 @@ describe('takes', () => {
     expect(frames([])).toEqual([]);
     // Take 2 twice (on both sides of the choice), take 1 once.
     expect(frames(['a']).map((m) => [m.x, m.w])).toEqual([
-      [100.5, 99],
-      [250.5, 49],
-      [200.5, 49],
+      [100, 100],
+      [250, 50],
+      [200, 50],
     ]);
   });
   it('show the range that is being chosen', () => {

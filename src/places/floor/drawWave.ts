@@ -1,9 +1,11 @@
 import { PEAK_BIN } from '@/client';
+import type { Painter } from './painter';
 
 /** Bits of i16 peaks. */
 export const FULL = 32768;
 
 export interface Wave {
+  colour: string;
   /** Smallest and largest sample in turn, per bin; finest first, each level 16 times coarser. */
   levels: readonly ArrayLike<number>[];
   /** Sample of the file at a column. */
@@ -19,8 +21,8 @@ export interface Wave {
 const COARSER = 16;
 
 /** One column a pixel: the smallest and largest sample of what it covers. */
-export function drawWave(ctx: CanvasRenderingContext2D, wave: Wave): void {
-  const { levels, sampleAt, zoom, left, right, middle, half, gain } = wave;
+export function drawWave(paint: Painter, wave: Wave): void {
+  const { colour, levels, sampleAt, zoom, left, right, middle, half, gain } = wave;
   // The coarsest level that still has a bin for every pixel.
   let level = 0;
   let bin = PEAK_BIN;
@@ -42,7 +44,7 @@ export function drawWave(ctx: CanvasRenderingContext2D, wave: Wave): void {
     }
     const up = lifted((high * gain) / FULL) * half;
     const down = lifted((-low * gain) / FULL) * half;
-    ctx.fillRect(px, middle - up, 1, Math.max(1, up + down));
+    paint.fill(colour, px, middle - up, 1, Math.max(1, up + down));
   }
 }
 

@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useLayoutEffect, useRef } from 'react';
+import { useEffect, useLayoutEffect, useMemo, useRef } from 'react';
 import {
   position,
   usePeaks,
@@ -16,6 +16,7 @@ import { hueOf, useFrame } from '@/parts';
 import { clipPointer, type Drag } from './clipPointer';
 import { drawRows } from './drawRows';
 import { useFloor } from './floorState';
+import { PixelPainter } from './painter';
 import type { Row } from './rows';
 import { scrollBy, useView, zoomBy } from './view';
 
@@ -41,6 +42,7 @@ export function Rows({ width, rows, scroll, height, total }: Props) {
   const wrap = useRef<HTMLDivElement>(null);
   const head = useRef<HTMLDivElement>(null);
   const drag = useRef<Drag | null>(null);
+  const pixels = useRef<ImageData | null>(null);
 
   useEffect(() => {
     for (const row of rows) {
@@ -48,17 +50,37 @@ export function Rows({ width, rows, scroll, height, total }: Props) {
       for (const media of wanted) if (doc.media[media]) wantPeaks(media, doc.media[media].frames);
     }
   }, [doc, rows]);
+  // Asked of the page once for a scheme, not for every frame.
+  const read = useMemo(() => {
+    void scheme;
+    const known = new Map<string, string>();
+    return (name: string): string => {
+      const found = known.get(name) ?? getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+      known.set(name, found);
+      return found;
+    };
+  }, [scheme]);
+  const colours = useMemo(
+    () => new Map(doc.tracks.map((t) => [t.id, read(hueOf(stemOfTrack(doc, t.destination)).slice(4, -1))])),
+    [doc, read],
+  );
   useLayoutEffect(() => {
     const c = canvas.current!;
     const ratio = window.devicePixelRatio || 1;
     c.width = Math.round(width * ratio);
-    c.height = Math.round(height * ratio);
+    c.height = Math.max(1, Math.round(height * ratio));
+    pixels.current = null;
   }, [width, height]);
   useLayoutEffect(() => {
-    const style = getComputedStyle(document.documentElement);
-    const read = (name: string) => style.getPropertyValue(name).trim();
-    const colours = new Map(doc.tracks.map((t) => [t.id, read(hueOf(stemOfTrack(doc, t.destination)).slice(4, -1))]));
-    drawRows(canvas.current!.getContext('2d')!, {
+    const c = canvas.current!;
+    const ctx = c.getContext('2d')!;
+    const image = (pixels.current ??= ctx.createImageData(c.width, c.height));
+    const painter = new PixelPainter(image.data, c.width, c.height, c.width / width, (colour) => {
+      ctx.fillStyle = colour;
+      return ctx.fillStyle;
+    });
+    painter.clear(read('--ground'));
+    drawRows(painter, {
       doc,
       rows,
       scroll,
@@ -76,8 +98,10 @@ export function Rows({ width, rows, scroll, height, total }: Props) {
       rec: read('--rec'),
       text: read('--text'),
       quiet: read('--quiet'),
+      ground: read('--ground'),
     });
-  }, [doc, rows, scroll, zoom, from, width, height, peaks, running, selected, drawn, scheme]);
+    ctx.putImageData(image, 0, 0);
+  }, [doc, rows, scroll, zoom, from, width, height, peaks, running, selected, drawn, read, colours]);
   useFrame(() => {
     if (!head.current) return;
     const x = (position() - useView.getState().from) / useView.getState().zoom;

@@ -26,7 +26,8 @@ export function Timeline() {
   const scroller = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(0);
   const [view, setView] = useState({ scroll: 0, height: 600 });
-  const { zoom } = useView();
+  // Only whether: the rows' ends need not be drawn again while one scrolls.
+  const placed = useView((s) => s.zoom > 0);
   const open = useFloor((s) => s.open);
   const running = useTakes((s) => s.running);
   const rows = useMemo(() => rowsOf(doc, open, running), [doc, open, running]);
@@ -69,7 +70,7 @@ export function Timeline() {
         style={{ gridTemplateColumns: `${FROM_WIDTH}px 1fr ${TO_WIDTH}px` }}
       >
         <ZoomKeys />
-        {zoom > 0 && <Ruler width={width} />}
+        {placed && <Ruler width={width} />}
         <span className="small flex items-center border-l px-3 text-quiet">to</span>
       </div>
       <TopLanes width={width} from={FROM_WIDTH} to={TO_WIDTH} />
@@ -84,7 +85,7 @@ export function Timeline() {
           style={{ gridTemplateColumns: `${FROM_WIDTH}px ${width}px ${TO_WIDTH}px`, height }}
         >
           <Side rows={seen} side="from" />
-          {zoom > 0 && width > 0 ? (
+          {placed && width > 0 ? (
             <Rows
               width={width}
               rows={rows}
