@@ -1,5 +1,5 @@
 import path from 'node:path';
-import { go, open, recordFor, rolls, switchOnLines, test } from '../../tests/e2e/support/studio';
+import { go, open, rolls, switchOnLines, test } from '../../tests/e2e/support/studio';
 
 // One picture per place, 1280x800, from the demo session while it is worked on.
 test('pictures of the six places', async ({ page, server }) => {
@@ -30,21 +30,48 @@ test('pictures of the six places', async ({ page, server }) => {
   await page.getByRole('radio', { name: 'Patch' }).click();
 
   await go(page, 'floor');
-  await page.getByLabel('Locate').fill('10:00:26:00');
-  await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Arm Pilot' }).click();
-  await recordFor(page, 5);
-  await shot('floor');
-  await page.getByRole('button', { name: 'Stop recording' }).click();
-  await page.locator('[data-take="1"]').waitFor();
+  await page.locator('[data-cue="4"] button').first().click();
+  await page.getByRole('combobox', { name: 'What the record key records' }).click();
+  await page.getByRole('option', { name: 'the cue' }).click();
+  for (let take = 1; take <= 3; take++) {
+    await page.keyboard.press('r');
+    await rolls(page, 'recording');
+    if (take === 3) {
+      await page.waitForFunction(() => Number(/([\d.]+) s safe/.exec(document.body.innerText)?.[1] ?? 0) >= 1.6);
+      await shot('floor');
+    }
+    await rolls(page, 'stopped');
+    await page.locator(`[data-take-row="${take}"]`).waitFor();
+  }
+  await page.getByLabel('Note on take 2 of Pilot').fill('warm, slower');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Circle take 2 of Pilot' }).click();
+  for (let i = 0; i < 6; i++) await page.keyboard.press('=');
+  const head = (await page.getByTestId('playhead').boundingBox())!;
+  const row = (await page.locator('[data-take-row="2"]').boundingBox())!;
+  await page.mouse.move(head.x + 70, row.y + 14);
+  await page.mouse.down();
+  await page.mouse.move(head.x + 230, row.y + 14, { steps: 8 });
+  await page.mouse.up();
+  const pilot = (await page.locator('[data-row="pilot"]').boundingBox())!;
+  await page.mouse.click(head.x + 150, pilot.y + 24);
+  await page.getByRole('region', { name: 'Clip', exact: true }).waitFor();
+  await page.waitForFunction(() => (document.body.innerText.match(/-\d\d\.\d LUFS/g) ?? []).length >= 3);
+  await shot('floor-comp');
+  const prompt = await page.context().newPage();
+  await prompt.goto(`${server.url}/prompt/lamp`);
+  await prompt.getByText('Mind the gauge.').waitFor();
+  await prompt.screenshot({ path: path.join(import.meta.dirname, 'prompt.png') });
+  await prompt.close();
   // The pictures after this one are of the demo as it was.
-  await page.getByRole('button', { name: 'Undo' }).click();
-  await page.locator('[data-take="1"]').waitFor({ state: 'detached' });
+  for (let undone = 0; undone < 6; undone++) await page.keyboard.press('Control+z');
+  await page.locator('[data-take-row="1"]').waitFor({ state: 'detached' });
   await page.getByRole('button', { name: 'Arm Pilot' }).click();
 
   await go(page, 'flow');
   await page.getByRole('button', { name: 'Bus Effects' }).click();
-  await page.getByRole('button', { name: 'Play' }).click();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
   await rolls(page, 'playing');
   await page.waitForFunction(() => Number(document.querySelector('[aria-label="Level of Pilot"]')?.getAttribute('aria-valuenow')) > -30);
   await shot('flow');

@@ -89,8 +89,16 @@ export async function openSession(id: string): Promise<void> {
     setState({ online: false });
   };
   events.onmessage = ({ data }) => {
-    const event = JSON.parse(data as string) as { kind: string; change?: ChangeEvent; print?: unknown };
-    if (event.change) take(event.change);
+    const event = JSON.parse(data as string) as {
+      kind: string;
+      revision?: number;
+      change?: ChangeEvent;
+      print?: unknown;
+    };
+    if (event.kind === 'hello') {
+      // What was changed between the fetch and the first event would be missed otherwise.
+      if (event.revision! > get().revision) void refetch(id);
+    } else if (event.change) take(event.change);
     else printListeners.forEach((l) => l(event.print));
   };
 }

@@ -306,6 +306,8 @@ describe('answers', () => {
     expect(await call(thrower(new Refused(409, 'busy')))).toEqual([409, 'busy']);
     expect(await call(thrower(new EditRefused('no such track')))).toEqual([422, 'no such track']);
     expect(await call(thrower(new FileFault('no WAV')))).toEqual([422, 'no WAV']);
+    const full = Object.assign(new Error('ENOSPC: no space left on device, write'), { code: 'ENOSPC' });
+    expect(await call(thrower(full))).toEqual([507, expect.stringMatching(/disk .* is full.*Make room/) as string]);
     const [status, message] = await call(thrower(new Error('secret path /etc')));
     expect(status).toBe(500);
     expect(message).not.toContain('secret');

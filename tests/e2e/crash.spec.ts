@@ -2,13 +2,17 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
 import { MemorySource, parseWav } from '@/core/files';
-import { expect, go, open, recordFor, switchOnLines, test } from './support/studio';
+import { newKernels } from '../support/kernels';
+import { samplesOf } from '../support/files';
+import { cableTo } from './support/cable';
+import { editFrom, expect, go, open, recordFor, switchOnDevice, switchOnLines, test } from './support/studio';
+import { largestBreak } from './support/tone';
 
-const takeFile = (data: string) =>
+const takeFile = (data: string, part = '') =>
   path.join(
     data,
     'sessions/lamp/media',
-    readdirSync(path.join(data, 'sessions/lamp/media')).find((f) => /Pilot.*_T01\.wav$/.test(f))!,
+    readdirSync(path.join(data, 'sessions/lamp/media')).find((f) => f.endsWith(`_T01${part}.wav`) && /Pilot/.test(f))!,
   );
 const secondsOf = async (file: string) =>
   (await parseWav(new MemorySource(new Uint8Array(readFileSync(file))))).frames / 48000;
@@ -56,6 +60,41 @@ test('a killed server loses nothing that was recorded', async ({ browser, machin
     expect(take.length / 48000).toBeCloseTo(await secondsOf(takeFile(data)), 3);
   });
   await page.context().close();
+});
+
+test('a network that is cut for half a minute costs no sample', async ({ browser, machine }) => {
+  test.setTimeout(200_000);
+  const { data } = machine;
+  const server = await machine.start();
+  const cable = await cableTo(server.url);
+  const page = await (await browser.newContext()).newPage();
+  await open(page, cable.url, 'lineup');
+  await switchOnDevice(page, 'Networked console (stand-in)');
+  await page.getByLabel('Patch by typing').fill('16 > Pilot');
+  await page.getByRole('button', { name: 'Patch', exact: true }).click();
+  await editFrom(page, server.url, { type: 'setTrack', track: 'pilot', armed: true });
+  await go(page, 'floor');
+  await expect(page.getByText('signal', { exact: true })).toBeVisible();
+  await recordFor(page, 2);
+  cable.cut();
+  await page.waitForFunction(
+    () => Number(/recording\s*([\d.]+) s/.exec(document.body.innerText)?.[1] ?? 0) > 32,
+    null,
+    {
+      timeout: 90_000,
+    },
+  );
+  await expect(page.getByText('kept in this browser').first()).toBeVisible();
+  cable.mend();
+  await page.getByRole('button', { name: 'Stop recording' }).click();
+  await expect(page.getByText('finishing take…')).toHaveCount(0, { timeout: 60_000 });
+  expect(await secondsOf(takeFile(data))).toBeGreaterThan(30);
+  // The console's steady tone: unbroken from the first sample to the last.
+  const [tone] = await samplesOf(newKernels(), new MemorySource(new Uint8Array(readFileSync(takeFile(data, '_dry')))));
+  const first = tone!.findIndex((v) => v !== 0);
+  expect(largestBreak(tone!.subarray(first), 1000)).toBeLessThan(1e-5);
+  await page.context().close();
+  await cable.close();
 });
 
 test('a take of a page that died is delivered by the next page', async ({ browser, machine }) => {

@@ -2,9 +2,11 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Page } from '@playwright/test';
-import { MemorySource, openPcm, parseWav } from '@/core/files';
+import { MemorySource, parseWav } from '@/core/files';
+import { samplesOf as samplesIn } from '../support/files';
 import { newKernels } from '../support/kernels';
 import { docOf, editFrom, expect, go, open, rolls, switchOnDevice, switchOnLines, test } from './support/studio';
+import { largestBreak } from './support/tone';
 
 const RATE = 48_000;
 const HANDLE = RATE / 4;
@@ -25,26 +27,8 @@ const mode = async (page: Page, name: string) => {
 };
 
 /** Planar samples of a file of the session. */
-async function samplesOf(data: string, file: string): Promise<Float32Array[]> {
-  const bytes = new Uint8Array(readFileSync(path.join(data, 'sessions/lamp/media', file)));
-  const stream = await openPcm(k, new MemorySource(bytes));
-  const out = Array.from({ length: stream.channels }, () => new Float32Array(stream.frames));
-  let at = 0;
-  for await (const { set, frames } of stream.blocks()) {
-    out.forEach((o, c) => o.set(set.view(c, frames), at));
-    at += frames;
-  }
-  return out;
-}
-
-/** Largest departure from a steady tone: x[n] - 2·cos(w)·x[n-1] + x[n-2] is nothing in a sine, whatever its phase. */
-function largestBreak(samples: Float32Array, hz: number): number {
-  const c = 2 * Math.cos((2 * Math.PI * hz) / RATE);
-  let most = 0;
-  for (let n = 2; n < samples.length; n++)
-    most = Math.max(most, Math.abs(samples[n]! - c * samples[n - 1]! + samples[n - 2]!));
-  return most;
-}
+const samplesOf = (data: string, file: string): Promise<Float32Array[]> =>
+  samplesIn(k, new MemorySource(new Uint8Array(readFileSync(path.join(data, 'sessions/lamp/media', file)))));
 
 test('five cues, three takes each: recorded to the script, circled, comped, nudged, and there after a reload', async ({
   page,

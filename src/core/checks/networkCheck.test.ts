@@ -1,23 +1,14 @@
 import { describe, expect, it } from 'vitest';
-import { applyEdit, newSession, readEdit, type EditJson } from '@/core/session';
+import { applied, sessionWith } from '../../../tests/support/session';
+import type { EditJson } from '@/core/session';
 import { allChecks, beforeRecording, networkCheck, secondsToClick, type Live, type NetworkFacts } from '.';
 
-const FORMAT = {
-  sampleRate: 48000,
-  wordLength: 24,
-  fileKind: 'Broadcast WAV',
-  frameRate: '25',
-  startTimecode: '10:00:00:00',
-  layout: '5.1',
-} as const;
-const session = (...edits: EditJson[]) =>
-  edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, newSession('Test', 'TS', FORMAT));
-const doc = session(
+const doc = sessionWith(
   { type: 'addTrack', id: 'n', name: 'Narrator', layout: 'mono', destination: 'nar' },
   { type: 'addLine', device: 'desk', channel: 2, name: 'Booth direct' },
   { type: 'patch', track: 'n', channel: 0, line: 'desk/3' },
 );
-const armed = applyEdit(doc, readEdit({ type: 'setTrack', track: 'n', armed: true })).doc;
+const armed = applied(doc, { type: 'setTrack', track: 'n', armed: true });
 const facts = (part: Partial<NetworkFacts> = {}): NetworkFacts => ({
   device: 'desk',
   name: 'The desk',
@@ -41,7 +32,7 @@ describe('checks on the network', () => {
     expect(codes(doc, {})).toEqual([]);
   });
   it('say nothing of a device that no track uses', () => {
-    expect(codes(session(), { links: [false, false] })).toEqual([]);
+    expect(codes(sessionWith(), { links: [false, false] })).toEqual([]);
   });
   it('warn when one link is down, stop an armed track when both are', () => {
     expect(codes(armed, { links: [true, false] })).toEqual([['link-down', 'warn']]);
@@ -97,13 +88,13 @@ describe('before recording', () => {
       { type: 'setSession', listening: 'loudspeakers' },
       { type: 'setTrack', track: 'n', hearing: 'never' },
     ] satisfies EditJson[];
-    const loud = guided.reduce((d, e) => applyEdit(d, readEdit(e)).doc, armed);
+    const loud = applied(armed, ...guided);
     expect(before(loud, {})).toEqual(['guide-audible warn']);
-    const muted = applyEdit(loud, readEdit({ type: 'setWork', guides: 'mute' })).doc;
+    const muted = applied(loud, { type: 'setWork', guides: 'mute' });
     expect(before(muted, {})).toEqual([]);
   });
   it('a condenser without 48 V on an armed line is told before the take', () => {
-    const dead = applyEdit(armed, readEdit({ type: 'setLine', line: 'desk/3', kind: 'condenser', phantom: false })).doc;
+    const dead = applied(armed, { type: 'setLine', line: 'desk/3', kind: 'condenser', phantom: false });
     expect(before(dead, {})).toContain('no-phantom/desk/3 stop');
   });
 });

@@ -1,16 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { applyEdit, EditRefused, newSession, readEdit, type EditJson } from '.';
+import { sessionWith as apply } from '../../../tests/support/session';
+import { EditRefused, type EditJson } from '.';
 
-const FORMAT = {
-  sampleRate: 48000,
-  wordLength: 24,
-  fileKind: 'Broadcast WAV',
-  frameRate: '25',
-  startTimecode: '10:00:00:00',
-  layout: '5.1',
-} as const;
-const apply = (...edits: EditJson[]) =>
-  edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, newSession('Test', 'TS', FORMAT));
 const begin: EditJson[] = [
   { type: 'addTrack', id: 'p', name: 'Pilot', layout: 'stereo', destination: 'dia' },
   { type: 'addTrack', id: 'n', name: 'Narrator', layout: 'mono', destination: 'nar' },

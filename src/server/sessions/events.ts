@@ -11,7 +11,9 @@ export interface ChangeEvent {
   redo: string | null;
 }
 
-export type SessionEvent = { kind: 'change'; change: ChangeEvent } | { kind: 'print'; print: unknown };
+/** `hello` comes first: what was changed before it was heard of must be fetched. */
+export type SessionEvent =
+  { kind: 'hello'; revision: number } | { kind: 'change'; change: ChangeEvent } | { kind: 'print'; print: unknown };
 
 const emitter = () => shared('session-events', () => new EventEmitter().setMaxListeners(0));
 
@@ -23,8 +25,12 @@ export function subscribe(session: string, listener: (event: SessionEvent) => vo
   return () => emitter().off(session, listener);
 }
 
-/** Server-sent events of a session, until the client goes. */
-export function eventStream(session: string, signal: AbortSignal): ReadableStream<Uint8Array> {
+/** Server-sent events of a session, until the client goes. `revision` is asked once the events are listened to. */
+export function eventStream(
+  session: string,
+  signal: AbortSignal,
+  revision: () => Promise<number>,
+): ReadableStream<Uint8Array> {
   const encoder = new TextEncoder();
   let stop = () => {};
   return new ReadableStream({
@@ -36,7 +42,8 @@ export function eventStream(session: string, signal: AbortSignal): ReadableStrea
           stop();
         }
       };
-      const unsubscribe = subscribe(session, (event) => send(`data: ${JSON.stringify(event)}\n\n`));
+      const tell = (event: SessionEvent) => send(`data: ${JSON.stringify(event)}\n\n`);
+      const unsubscribe = subscribe(session, tell);
       const beat = setInterval(() => send(': here\n\n'), 15_000);
       stop = () => {
         clearInterval(beat);
@@ -51,6 +58,10 @@ export function eventStream(session: string, signal: AbortSignal): ReadableStrea
         }
       });
       send(': open\n\n');
+      void revision().then(
+        (now) => tell({ kind: 'hello', revision: now }),
+        () => stop(),
+      );
     },
     cancel: () => stop(),
   });
