@@ -11,9 +11,10 @@ test('axe finds no serious fault in any place, lights down and lights up', async
       await go(page, place);
       await page.waitForURL(`**/${place}`);
       await page.waitForLoadState('networkidle');
-      const { violations } = await new AxeBuilder({ page })
-        .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])
-        .analyze();
+      const axe = new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']);
+      // Only colours change with the lights.
+      if (scheme === 'up') axe.withRules(['color-contrast']);
+      const { violations } = await axe.analyze();
       for (const v of violations)
         if (v.impact === 'serious' || v.impact === 'critical')
           grave.push(

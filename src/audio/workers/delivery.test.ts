@@ -18,12 +18,17 @@ function studio(frames: number) {
     processed: new Uint8Array(0),
     dry: new Uint8Array(0),
     away: 0,
+    /** Answers that break off in the middle, as of a server that is killed. */
+    cut: 0,
     gone: false,
     full: false,
     finished: 0,
     begun: 0,
   };
-  const answer = (status: number, body: object) => new Response(JSON.stringify(body), { status });
+  const answer = (status: number, body: object) => {
+    const text = JSON.stringify(body);
+    return new Response(server.cut-- > 0 ? text.slice(0, -2) : text, { status });
+  };
   vi.stubGlobal('fetch', async (url: string, init: RequestInit) => {
     if (server.away > 0) {
       server.away--;
@@ -96,6 +101,19 @@ describe('delivery', () => {
     await d.finish(3000);
     expect(server.processed).toEqual(data);
     expect(server.begun).toBe(1);
+  });
+  it('takes an answer that breaks off for none, and goes on from where the server is', async () => {
+    const { data, files, server } = studio(3000);
+    const d = new Delivery(files);
+    for (const when of ['begin', 'chunk', 'finish']) {
+      if (when === 'chunk') await d.begin();
+      if (when === 'finish') await d.push();
+      server.cut = 1;
+      await expect(d.finish(3000), when).rejects.toThrow('cut off');
+    }
+    await d.finish(3000);
+    expect(server.processed).toEqual(data);
+    expect(server.dry).toEqual(data);
   });
   it('sends again what a server lost when it was cut off', async () => {
     const { data, files, server } = studio(3000);

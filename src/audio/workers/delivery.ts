@@ -13,7 +13,10 @@ async function ask<T>(
 ): Promise<{ status: number; body: T & { message?: string; expected?: number } }> {
   // A request that hangs (a network that was cut) must not keep the take waiting for ever.
   const response = await fetch(url, { ...init, signal: AbortSignal.timeout(HANGS_AFTER) });
-  const body = (await response.json().catch(() => ({}))) as T & { message?: string; expected?: number };
+  // An answer that a dying server cut off tells nothing: it must not be taken for one.
+  const body = (await response.json().catch(() => {
+    throw new Error('the answer was cut off');
+  })) as T & { message?: string; expected?: number };
   if (response.status === 404 || response.status === 422)
     throw new Undeliverable(body.message ?? `status ${response.status}`);
   if (!response.ok && response.status !== 409) throw new Error(body.message ?? `status ${response.status}`);
@@ -77,6 +80,7 @@ export class Delivery {
     const { status, body } = await ask<{ received: number }>(url, { method: 'PUT', body: bytes });
     // The server may have less than was sent when it was cut off: go on from what it has.
     const next = status === 409 ? (body.expected ?? 0) : body.received;
+    if (!Number.isSafeInteger(next)) throw new Error('the answer does not say what was received');
     if (next === this.sent[part]) throw new Error(body.message ?? 'the server takes no more of this take');
     this.sent[part] = next;
   }

@@ -211,8 +211,8 @@ function RecordState() {
     ),
   );
   return (
-    <div className="small flex flex-col leading-[18px]">
-      <span className="text-quiet">
+    <div className="small flex min-w-0 max-w-[150px] flex-wrap gap-x-2 overflow-hidden leading-[18px]">
+      <span className="truncate text-quiet">
         {armed.length === 0
           ? 'no track armed'
           : armed.length === 1
