@@ -59,6 +59,10 @@ test('five cues, three takes each: recorded to the script, circled, comped, nudg
   await page.getByRole('button', { name: 'Arm Pilot' }).click();
   await expect(page.getByText('signal', { exact: true })).toBeVisible();
   await mode(page, 'the cue');
+  // However much the roll bar has to say, the page is no wider than the window.
+  expect(
+    await page.evaluate(() => [document.documentElement.scrollWidth, document.querySelector('footer')!.scrollWidth]),
+  ).toEqual([1280, 1280]);
   await page.locator('[data-cue="1"] button').first().click();
 
   await test.step('each take is one key: it begins, ends and is kept by itself', async () => {

@@ -54,7 +54,7 @@ export function Frame({ session, children }: { session: string; children: ReactN
   return (
     <QueryClientProvider client={queries}>
       <TipProvider>
-        <div className="grid h-screen min-w-[1100px] grid-rows-[48px_minmax(0,1fr)_61px]">
+        <div className="grid h-screen min-w-[1100px] grid-cols-[minmax(0,1fr)] grid-rows-[48px_minmax(0,1fr)_61px]">
           <TopBar session={session} />
           <main className="flex min-h-0">{children}</main>
           <RollBar />

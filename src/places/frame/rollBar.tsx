@@ -29,7 +29,7 @@ export function RollBar() {
   const recording = state === 'recording';
   return (
     <footer
-      className={`flex items-center gap-5 bg-panel px-4 ${recording ? 'border-t-[3px] border-rec' : 'border-t'}`}
+      className={`flex min-w-0 items-center gap-4 bg-panel px-4 ${recording ? 'border-t-[3px] border-rec' : 'border-t'}`}
       data-roll={state}
     >
       <div className="flex gap-2">
@@ -237,7 +237,7 @@ function ReferenceMeter() {
   const { speakers } = layoutOf(reference.layout);
   return (
     <div
-      className="grid w-[210px] grid-flow-col grid-rows-3 gap-x-3"
+      className="grid w-[210px] min-w-[120px] shrink grid-flow-col grid-rows-3 gap-x-3"
       style={{ gridAutoColumns: 'minmax(0, 1fr)' }}
       data-testid="reference-meter"
     >
@@ -260,7 +260,10 @@ function Loudness() {
     if (short.current) short.current.textContent = formatDb(l.shortTerm);
   });
   return (
-    <div className="w-[104px] text-right leading-tight" title="Integrated loudness since rolling began, and short-term">
+    <div
+      className="w-[104px] shrink-0 text-right leading-tight"
+      title="Integrated loudness since rolling began, and short-term"
+    >
       <div>
         <span ref={whole} className="figure text-[15px]!" data-testid="reference-loudness">
           –∞
