@@ -120,5 +120,6 @@ useSession.subscribe((state, before) => {
   const clips = (s: typeof state) => s.doc?.tracks.map((t) => t.clips);
   const now = clips(state);
   // While recording the lanes stay as they were laid out: a take that has just ended must not sound under the next.
-  if (rolling === 'playing' && now && clips(before)?.some((c, i) => c !== now[i])) running?.refresh(heardFrom(state.doc!));
+  if (rolling === 'playing' && now && clips(before)?.some((c, i) => c !== now[i]))
+    running?.refresh(heardFrom(state.doc!));
 });
