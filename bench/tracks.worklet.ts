@@ -52,4 +52,15 @@ class TracksProcessor extends AudioWorkletProcessor {
   }
 }
 
+/** The control: reports at the same pace and makes no sound. */
+class IdleProcessor extends AudioWorkletProcessor {
+  private quanta = 0;
+
+  process(): boolean {
+    if (++this.quanta % REPORT === 0) this.port.postMessage(0);
+    return true;
+  }
+}
+
 registerProcessor('tracks', TracksProcessor);
+registerProcessor('idle', IdleProcessor);
