@@ -21,7 +21,12 @@ export interface RecordTap {
   /** Recorded from this frame of the roll on, and until this one (open: until stopped). */
   from: number;
   to: number | null;
+  /** Recorded for so long yet when it is ended by hand: for the crossfade, and because its sound comes late. */
+  after?: number;
 }
+
+/** What may be recorded by hand: its sound is held back, so that a take has some before its beginning. */
+export type StandbyTap = Pick<RecordTap, 'track' | 'lines' | 'untouched' | 'delay'> & { frames: number };
 
 export type ToEngine =
   | { kind: 'plan'; plan: Plan; lines: LineSource[] }
@@ -32,6 +37,8 @@ export type ToEngine =
   /** Recording begins now, on these taps; or ends now, on those that are open. */
   | { kind: 'punch'; taps: RecordTap[] }
   | { kind: 'punchOut' }
+  /** Tracks whose latest sound is kept while rolling, in place of those before. */
+  | { kind: 'standby'; taps: StandbyTap[] }
   | { kind: 'stop' }
   | { kind: 'capture'; node: string; frames: number }
   /** Sends what arrives on a device's lines, untouched, until told otherwise (null). */
@@ -60,8 +67,8 @@ export interface MeterFrame {
 export type FromEngine =
   | { kind: 'meters'; frame: MeterFrame }
   | { kind: 'stopped'; rolled: number }
-  /** Frame of the roll at which recording began or ended by hand. */
-  | { kind: 'punched'; way: 'in' | 'out'; at: number }
+  /** Frame of the roll at which recording began or ended by hand; frames that were kept from before, by track. */
+  | { kind: 'punched'; way: 'in' | 'out'; at: number; before: Record<string, number> }
   | { kind: 'captured'; channels: Float32Array[] }
   /** `at`: frame of the sound's clock of the first sample. */
   | { kind: 'heard'; slot: number; channels: Float32Array[]; at: number };

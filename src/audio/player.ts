@@ -4,7 +4,16 @@ import { widthOf } from '@/core/speakers';
 import { ASSETS } from './generated/assets';
 import type { ToConsole } from '@/standins';
 import type { DeviceEvents, InputDevice, OpenDevice } from './inputDevice';
-import type { FromEngine, FromFeeder, LineSource, MeterFrame, RecordTap, ToEngine, ToFeeder } from './messages';
+import type {
+  FromEngine,
+  FromFeeder,
+  LineSource,
+  MeterFrame,
+  RecordTap,
+  StandbyTap,
+  ToEngine,
+  ToFeeder,
+} from './messages';
 import { newRing, type RingMemory } from './ring';
 
 /** Devices that can be on at the same time. */
@@ -15,7 +24,8 @@ export interface PlayerEvents {
   onMeters(frame: MeterFrame): void;
   onStopped(rolled: number): void;
   /** Recording began or ended by hand at this frame of the roll. */
-  onPunched(way: 'in' | 'out', at: number): void;
+  /** `before`: frames that were kept from before it began, by track. */
+  onPunched(way: 'in' | 'out', at: number, before: Record<string, number>): void;
   onTrouble(message: string): void;
 }
 
@@ -52,7 +62,7 @@ export class Player {
     node.port.onmessage = ({ data }: MessageEvent<FromEngine>) => {
       if (data.kind === 'meters') events.onMeters(data.frame);
       else if (data.kind === 'stopped') events.onStopped(data.rolled);
-      else if (data.kind === 'punched') events.onPunched(data.way, data.at);
+      else if (data.kind === 'punched') events.onPunched(data.way, data.at, data.before);
       else if (data.kind === 'heard') this.heard?.(data.channels, data.at);
       else this.captured?.(data.channels);
     };
@@ -133,6 +143,11 @@ export class Player {
   /** Recording begins now on `taps`; the exact frame comes by `onPunched`. */
   punchIn(taps: RecordTap[]): void {
     this.tell({ kind: 'punch', taps });
+  }
+
+  /** Holds back the latest sound of these tracks, for recordings that begin by hand. */
+  standBy(taps: StandbyTap[]): void {
+    this.tell({ kind: 'standby', taps });
   }
 
   punchOut(): void {

@@ -17,7 +17,14 @@ export interface RecordJob {
 }
 
 export type ToRecorder =
-  { kind: 'record'; job: RecordJob } | { kind: 'stop'; id: string; frames: number } | { kind: 'deliver' };
+  | { kind: 'record'; job: RecordJob }
+  | /** `shownEnd`: sample of the timeline where what is heard of it ends, when that became known only now. */ {
+      kind: 'stop';
+      id: string;
+      frames: number;
+      shownEnd?: number;
+    }
+  | { kind: 'deliver' };
 
 export type FromRecorder =
   | { kind: 'begun'; id: string; take: number; file: string }

@@ -16,7 +16,7 @@ let rolling: 'no' | 'playing' | 'recording' = 'no';
 export const listeners = {
   meters: new Set<(frame: MeterFrame) => void>(),
   stopped: new Set<(rolled: number) => void>(),
-  punched: new Set<(way: 'in' | 'out', at: number) => void>(),
+  punched: new Set<(way: 'in' | 'out', at: number, before: Record<string, number>) => void>(),
   reshaped: new Set<() => void>(),
   /** The roll stopped. */
   rolled: new Set<() => void>(),
@@ -44,7 +44,8 @@ export function ensurePlayer(): Promise<Player> {
         takeMeters(frame);
         listeners.meters.forEach((l) => l(frame));
       },
-      onPunched: (way: 'in' | 'out', at: number) => listeners.punched.forEach((l) => l(way, at)),
+      onPunched: (way: 'in' | 'out', at: number, before: Record<string, number>) =>
+        listeners.punched.forEach((l) => l(way, at, before)),
       onStopped: (rolled: number) => listeners.stopped.forEach((l) => l(rolled)),
       onTrouble: (message: string) => toast.warning(message, { id: 'feeder' }),
     };

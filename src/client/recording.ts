@@ -1,5 +1,5 @@
 import { toast } from 'sonner';
-import type { RecordTap } from '@/audio';
+import type { RecordTap, StandbyTap } from '@/audio';
 import { SIGNAL_FLOOR } from '@/core/checks';
 import { compilePlan, EARS } from '@/core/engine';
 import {
@@ -16,7 +16,7 @@ import { useDevices } from './devices';
 import { kernelsNow, listeners, playerNow } from './engine';
 import { latencyOf } from './latency';
 import { recentSince } from './meters';
-import { beginTake, lateness, prepareTake, type PreparedTake } from './takes';
+import { beginTake, lateness, linesOf, prepareTake, type PreparedTake } from './takes';
 
 /** A round of a loop is laid out this long before it begins (s). */
 const ROUND_AHEAD = 2;
@@ -70,12 +70,12 @@ export function beginRound(what: Recorded, round = 0): RecordTap[] {
       beginTake(p, { from: at, to: null, start: plan.in - lateness(p) }),
     );
   const length = plan.out - plan.in;
-  const handle = plan.loop ? 0 : Math.min(at, Math.round(HANDLE_SECONDS * doc.format.sampleRate));
+  const around = plan.loop ? 0 : Math.min(at, handle(doc));
   const purpose = { ...purposeOf(what), show: { start: plan.in, end: plan.out } };
   return prepare(what, purpose).map((p) => {
     // The stretch is waited for as long as the sound is late: the take begins at its sample.
-    const from = at + round * length + lateness(p) - handle;
-    return beginTake(p, { from, to: from + length + 2 * handle, start: plan.in - handle });
+    const from = at + round * length + lateness(p) - around;
+    return beginTake(p, { from, to: from + length + 2 * around, start: plan.in - around });
   });
 }
 
@@ -120,21 +120,37 @@ export function watchSilence(doc: SessionDoc, armed: readonly Track[]): () => vo
   return () => clearTimeout(timer);
 }
 
-/** Recording by hand while playing: takes are prepared now, and begin where the engine says it was. */
+const handle = (doc: SessionDoc): number => Math.round(HANDLE_SECONDS * doc.format.sampleRate);
+
+/** Tracks whose latest sound is held back while playing: a recording that begins by hand has some before its start. */
+export const standbyTaps = (doc: SessionDoc): StandbyTap[] =>
+  recordable(doc).map((track) => ({ ...linesOf(doc, track), frames: handle(doc) }));
+
+/**
+ * Recording by hand while playing: takes are prepared now, and begin where the engine says it was. Each reaches a
+ * little beyond where one came in and went out, so that both ends can be crossfaded.
+ */
 export class HandPunch {
   private prepared: PreparedTake[] = [];
 
   constructor(private readonly what: Recorded) {}
 
+  private after = (p: PreparedTake): number => lateness(p) + handle(this.what.doc);
+
   begin(): void {
     this.prepared = prepare(this.what, purposeOf(this.what));
-    playerNow()?.punchIn(this.prepared.map((p) => ({ ...p.tap, from: 0, to: null })));
+    playerNow()?.punchIn(this.prepared.map((p) => ({ ...p.tap, from: 0, to: null, after: this.after(p) })));
   }
 
-  /** The engine began to record at this frame of the roll. */
-  began(at: number): void {
-    const { from } = this.what.plan;
-    for (const p of this.prepared) beginTake(p, { from: at, to: null, start: rolledTo(from, at, null) - lateness(p) });
+  /** The engine began to record at this frame of the roll, with some frames from before in front. */
+  began(at: number, before: Record<string, number>): void {
+    const start = rolledTo(this.what.plan.from, at, null);
+    for (const p of this.prepared) {
+      const from = at - (before[p.tap.track] ?? 0);
+      const purpose = { ...p.order.purpose, show: { start } };
+      const stretch = { from, to: null, start: start - (at - from) - lateness(p), after: this.after(p) };
+      beginTake({ ...p, order: { ...p.order, purpose } }, stretch);
+    }
     this.prepared = [];
   }
 }

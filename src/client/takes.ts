@@ -27,6 +27,8 @@ export interface Stretch {
   to: number | null;
   /** Sample of the timeline. */
   start: number;
+  /** Recorded for so long yet when it is ended by hand. */
+  after?: number;
 }
 
 /** What a take needs besides its stretch. */
@@ -48,7 +50,7 @@ export interface PreparedTake {
 
 let tell: ((message: ToRecorder) => void) | null = null;
 /** Stretches of the takes that have not ended. */
-const open = new Map<string, { from: number; to: number | null }>();
+const open = new Map<string, { from: number; to: number | null; after: number }>();
 const patch = (id: string, part: (t: RunningTake) => Partial<RunningTake>) =>
   useTakes.setState((s) => ({ running: s.running.map((t) => (t.id === id ? { ...t, ...part(t) } : t)) }));
 
@@ -77,9 +79,8 @@ const recorder = (): ((message: ToRecorder) => void) => (tell ??= startRecorder(
 /** Delivers takes that an earlier page could not. */
 export const deliverLeftTakes = (): void => recorder()({ kind: 'deliver' });
 
-/** Rings and delays for a take of a track that is patched. */
-export function prepareTake(order: TakeOrder): PreparedTake {
-  const { doc, track } = order;
+/** What of its lines a patched track records, and how late that comes. */
+export function linesOf(doc: SessionDoc, track: Track): Pick<RecordTap, 'track' | 'lines' | 'delay' | 'untouched'> {
   const lines = track.inputs as string[];
   const known = lines.map((l) => doc.lines.find((x) => x.id === l));
   const untouched = known.map((l) => l?.record === 'dry');
@@ -87,10 +88,16 @@ export function prepareTake(order: TakeOrder): PreparedTake {
     0,
     ...known.map((l, c) => (l && !untouched[c] ? chainDelay(l.chain, doc.format.sampleRate) : 0)),
   );
+  return { track: track.id, lines, delay, untouched };
+}
+
+/** Ring and lines for a take of a track that is patched. */
+export function prepareTake(order: TakeOrder): PreparedTake {
+  const lines = linesOf(order.doc, order.track);
   return {
     id: nanoid(12).replace(/^-/, 'r'),
     order,
-    tap: { track: track.id, lines, ring: newRing(lines.length * 2), delay, untouched },
+    tap: { ...lines, ring: newRing(lines.lines.length * 2) },
   };
 }
 
@@ -98,7 +105,7 @@ export function prepareTake(order: TakeOrder): PreparedTake {
 export const lateness = ({ tap, order }: PreparedTake): number => tap.delay + order.latency;
 
 /** Starts to keep what the engine writes for a prepared take. */
-export function beginTake({ id, order, tap }: PreparedTake, { from, to, start }: Stretch): RecordTap {
+export function beginTake({ id, order, tap }: PreparedTake, { from, to, start, after = 0 }: Stretch): RecordTap {
   const { session, doc, track, purpose } = order;
   const known = tap.lines.map((l) => doc.lines.find((x) => x.id === l));
   recorder()({
@@ -117,11 +124,20 @@ export function beginTake({ id, order, tap }: PreparedTake, { from, to, start }:
       purpose,
     },
   });
-  open.set(id, { from, to });
+  open.set(id, { from, to, after });
   if (to !== null) recorder()({ kind: 'stop', id, frames: to - from });
   const fresh = { id, track: track.id, start, number: null, frames: 0, delivered: 0, pairs: [], trouble: null };
   useTakes.setState((s) => ({ running: [...s.running, fresh] }));
   return { ...tap, from, to };
+}
+
+/** Takes that were begun by hand end at this frame of the roll; `shownEnd`: that place on the timeline. */
+export function endByHand(rolled: number, shownEnd: number): void {
+  for (const [id, stretch] of open) {
+    if (stretch.to !== null) continue;
+    stretch.to = rolled + stretch.after;
+    recorder()({ kind: 'stop', id, frames: stretch.to - stretch.from, shownEnd });
+  }
 }
 
 /** Ends the takes that have not ended, after `rolled` frames of the roll; those that never began leave nothing. */

@@ -1,7 +1,17 @@
 import { toast } from 'sonner';
 import { beforeRecording, type Live } from '@/core/checks';
 import { auditionsFor } from '@/core/engine';
-import { endOf, lineId, recordPlan, rollBackPlan, rolledTo, type RecordMode, type RecordPlan } from '@/core/session';
+import type { Player } from '@/audio';
+import {
+  endOf,
+  lineId,
+  recordPlan,
+  rollBackPlan,
+  rolledTo,
+  type RecordMode,
+  type RecordPlan,
+  type SessionDoc,
+} from '@/core/session';
 import { chosenCue } from './cues';
 import { networkFacts, useDevices } from './devices';
 import { useDisk } from './disk';
@@ -14,12 +24,13 @@ import {
   HandPunch,
   playedTracks,
   recordable,
+  standbyTaps,
   watchSilence,
   type Recorded,
 } from './recording';
 import { edit, settled, useSession } from './session';
 import { useStretch } from './stretch';
-import { endTakes } from './takes';
+import { endByHand, endTakes } from './takes';
 import { useTransport } from './transportState';
 
 const { getState: get, setState: set } = useTransport;
@@ -52,9 +63,9 @@ listeners.meters.add((frame) => {
   if (done) stop();
 });
 listeners.stopped.add((frames) => endTakes(frames));
-listeners.punched.add((way, at) => {
-  if (way === 'in') punch?.began(at);
-  else endTakes(at);
+listeners.punched.add((way, at, before) => {
+  if (way === 'in') punch?.began(at, before);
+  else endByHand(at, rolledTo(rolledFrom, at, null));
 });
 listeners.reshaped.add(() => {
   if (get().state !== 'stopped') stop();
@@ -125,11 +136,26 @@ async function roll(plan: RecordPlan, passedBy: string[] | null = null): Promise
     }
     set({ state: recording ? 'recording' : 'playing', plan: recording ? plan : null });
     if (recording) ends = [followRounds(what), watchSilence(what.doc, what.armed)];
+    else ends = [keepStandby(player)];
   } catch (error) {
     set({ state: 'stopped', plan: null });
     setRolling('no');
     toast.error(`Sound could not start: ${(error as Error).message}`);
   }
+}
+
+// Who may be recorded by hand follows what is armed and patched while playing.
+function keepStandby(player: Player): () => void {
+  let told = '';
+  const look = ({ doc }: { doc: SessionDoc | null }) => {
+    if (!doc) return;
+    const taps = standbyTaps(doc);
+    if (JSON.stringify(taps) === told) return;
+    told = JSON.stringify(taps);
+    player.standBy(taps);
+  };
+  look(useSession.getState());
+  return useSession.subscribe(look);
 }
 
 export function stop(): void {
@@ -234,15 +260,15 @@ function punchIn(passedBy: string[]): void {
   playerNow()?.refresh(playedTracks(what));
   set({ state: 'recording', plan });
   setRolling('recording');
-  ends = [watchSilence(doc!, what.armed)];
+  ends.push(watchSilence(doc!, what.armed));
 }
 
 function punchOut(): void {
   playerNow()?.punchOut();
   playerNow()?.refresh(tracksHeard(useSession.getState().doc!));
   punch = null;
-  ends.forEach((end) => end());
-  ends = [];
+  // What is held back for the next time goes on.
+  ends.splice(1).forEach((end) => end());
   set({ state: 'playing', plan: null });
   setRolling('playing');
 }

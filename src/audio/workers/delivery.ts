@@ -85,12 +85,12 @@ export class Delivery {
     this.sent[part] = next;
   }
 
-  async finish(frames: number): Promise<void> {
+  async finish(frames: number, shownEnd?: number): Promise<void> {
     for (let tries = 0; tries < 3; tries++) {
       await this.push();
       const { status, body } = await ask<{ expected?: number }>(
         `/api/recordings/${this.files.journal.id}/finish`,
-        send({ frames }),
+        send({ frames, shownEnd }),
       );
       if (status !== 409) return;
       this.sent = {

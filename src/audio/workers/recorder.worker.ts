@@ -21,6 +21,8 @@ const kernels = fetch(ASSETS.kernels)
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
 /** Frames at which each running recording ends, once known. */
 const ends = new Map<string, number>();
+/** Where what is heard of a take ends, when it was ended by hand. */
+const shownEnds = new Map<string, number>();
 const active = new Set<string>();
 
 class Recording {
@@ -116,17 +118,19 @@ async function record(job: RecordJob): Promise<void> {
   }
   await sending;
   ends.delete(job.id);
+  const shownEnd = shownEnds.get(job.id);
+  shownEnds.delete(job.id);
   recording.free();
-  await deliver(files, delivery, recording.frames);
+  await deliver(files, delivery, recording.frames, shownEnd);
 }
 
 // Until the server has everything, the take stays in the browser.
-async function deliver(files: TakeFiles, delivery: Delivery, frames: number): Promise<void> {
+async function deliver(files: TakeFiles, delivery: Delivery, frames: number, shownEnd?: number): Promise<void> {
   const { id } = files.journal;
   active.add(id);
   for (;;) {
     try {
-      if (frames > 0) await delivery.finish(frames);
+      if (frames > 0) await delivery.finish(frames, shownEnd);
       await files.close(true);
       post({ kind: 'finished', id });
       break;
@@ -176,6 +180,8 @@ onmessage = ({ data }: MessageEvent<ToRecorder>) => {
     record(data.job).catch((error: Error) =>
       post({ kind: 'trouble', id: data.job.id, message: `Recording failed: ${error.message}` }),
     );
-  } else if (data.kind === 'stop') ends.set(data.id, data.frames);
-  else void deliverLeft();
+  } else if (data.kind === 'stop') {
+    ends.set(data.id, data.frames);
+    if (data.shownEnd !== undefined) shownEnds.set(data.id, data.shownEnd);
+  } else void deliverLeft();
 };

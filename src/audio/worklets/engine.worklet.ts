@@ -50,6 +50,7 @@ class EngineProcessor extends AudioWorkletProcessor {
     } else if (message.kind === 'taps') this.taps?.add(message.taps);
     else if (message.kind === 'punch') this.punchIn(message.taps);
     else if (message.kind === 'punchOut') this.punchOut();
+    else if (message.kind === 'standby') this.taps?.standBy(message.taps);
     else if (message.kind === 'capture') this.capture = { node: message.node, left: message.frames, parts: [] };
     else if (message.kind === 'listen') this.earTo = message.slot === null ? null : new Ear(message.slot);
     else if (message.kind === 'watch') this.watch(message.node, message.stage);
@@ -59,13 +60,13 @@ class EngineProcessor extends AudioWorkletProcessor {
   // Exact by construction: the frame is told once recording has begun there.
   private punchIn(taps: RecordTap[]): void {
     if (!this.rolling || !this.taps) return;
-    this.taps.add(taps.map((t) => ({ ...t, from: this.rolled })));
-    this.send({ kind: 'punched', way: 'in', at: this.rolled });
+    const before = this.taps.punch(taps, this.rolled);
+    this.send({ kind: 'punched', way: 'in', at: this.rolled, before });
   }
 
   private punchOut(): void {
     this.taps?.end(this.rolled);
-    this.send({ kind: 'punched', way: 'out', at: this.rolled });
+    this.send({ kind: 'punched', way: 'out', at: this.rolled, before: {} });
   }
 
   private watch(node: string | null, stage: string | null): void {

@@ -1,33 +1,55 @@
 import type { Engine } from '@/core/engine';
-import { ChannelSet, type Kernels } from '@/core/kernels';
-import type { RecordTap } from '../messages';
+import type { Kernels } from '@/core/kernels';
+import type { RecordTap, StandbyTap } from '../messages';
 import { Ring } from '../ring';
 import type { LineInputs } from './lineInputs';
+import { LookBack } from './lookBack';
+import { TapSource } from './tapSource';
 
 interface Tap extends RecordTap {
   out: Ring;
-  delays: number[];
-  index: number;
+  source: TapSource;
 }
+
+interface Standby {
+  tap: StandbyTap;
+  source: TapSource;
+  past: LookBack;
+  /** Frames until the source's delay lines are filled. */
+  filling: number;
+}
+
+const sameLines = (a: StandbyTap, b: RecordTap): boolean =>
+  a.track === b.track &&
+  a.delay === b.delay &&
+  a.lines.join() === b.lines.join() &&
+  (a.untouched ?? []).join() === (b.untouched ?? []).join();
 
 /** Writes what the armed tracks' lines give, processed and dry, to the rings of the recorder. */
 export class RecordTaps {
   private readonly taps: Tap[] = [];
-  private readonly scratch: ChannelSet;
+  private waiting: Standby[] = [];
 
   constructor(
     private readonly k: Kernels,
     taps: readonly RecordTap[],
-    mostFrames: number,
+    private readonly mostFrames: number,
   ) {
-    this.scratch = new ChannelSet(k, 1, mostFrames);
     this.add(taps);
   }
 
-  private open(t: RecordTap): Tap {
-    const delays = t.delay > 0 ? t.lines.map(() => this.k.x.alloc(t.delay * 4)) : [];
-    return { ...t, out: new Ring(t.ring), index: 0, delays };
-  }
+  private open = (t: RecordTap, source = new TapSource(this.k, t, this.mostFrames)): Tap => ({
+    ...t,
+    out: new Ring(t.ring),
+    source,
+  });
+
+  private wait = (tap: StandbyTap): Standby => ({
+    tap,
+    source: new TapSource(this.k, tap, this.mostFrames),
+    past: new LookBack(tap.lines.length * 2, tap.frames),
+    filling: tap.delay,
+  });
 
   get any(): boolean {
     return this.taps.length > 0;
@@ -38,9 +60,34 @@ export class RecordTaps {
     this.taps.push(...taps.map((t) => this.open(t)));
   }
 
-  /** Ends the taps that have no end yet. */
+  /** Holds back the latest sound of these tracks from now on. */
+  standBy(taps: readonly StandbyTap[]): void {
+    this.waiting.forEach((w) => w.source.free());
+    this.waiting = taps.map(this.wait);
+  }
+
+  /** Begins to record by hand; gives, by track, how many frames from before were put in front. */
+  punch(taps: readonly RecordTap[], rolled: number): Record<string, number> {
+    const before: Record<string, number> = {};
+    for (const t of taps) {
+      const i = this.waiting.findIndex((w) => sameLines(w.tap, t));
+      const held = this.waiting[i];
+      const frames = held?.past.frames ?? 0;
+      const tap = this.open({ ...t, from: rolled - frames }, held?.source);
+      if (held) {
+        for (let c = 0; c < t.lines.length * 2; c++) tap.out.put(c, held.past.read(c));
+        tap.out.wrote(frames);
+        this.waiting[i] = this.wait(held.tap);
+      }
+      before[t.track] = frames;
+      this.taps.push(tap);
+    }
+    return before;
+  }
+
+  /** Ends the taps that have no end yet, each after what it still needs. */
   end(rolled: number): void {
-    for (const tap of this.taps) tap.to ??= rolled;
+    for (const tap of this.taps) tap.to ??= rolled + (tap.after ?? 0);
   }
 
   /** Whether any tap records in the block of `n` frames from `rolled` on. */
@@ -53,32 +100,20 @@ export class RecordTaps {
     for (const tap of this.taps) {
       const first = Math.min(n, Math.max(0, tap.from - rolled));
       const last = Math.max(first, Math.min(n, (tap.to ?? Infinity) - rolled));
-      const part = (samples: Float32Array) => samples.subarray(first, last);
-      const width = tap.lines.length;
-      let next = 0;
-      tap.lines.forEach((line, c) => {
-        const raw = tap.untouched?.[c] ?? false;
-        if (!raw) tap.out.put(c, part(engine.has(line) ? engine.node(line).buffer.view(0, n) : this.silence(n)));
-        const dry = this.silence(n);
-        const given = inputs.untouched(line);
-        if (given) dry.set(given);
-        if (tap.delays.length > 0)
-          next = this.k.x.delayRun(tap.delays[c]!, tap.delay, tap.index, this.scratch.at(0), n);
-        tap.out.put(width + c, part(dry));
-        if (raw) tap.out.put(c, part(dry));
-      });
-      tap.index = next;
+      tap.source.each(engine, inputs, n, (c, samples) => tap.out.put(c, samples.subarray(first, last)));
       tap.out.wrote(last - first);
+    }
+    for (const held of this.waiting) {
+      const skip = Math.min(n, held.filling);
+      held.filling -= skip;
+      const block: Float32Array[] = [];
+      held.source.each(engine, inputs, n, (c, samples) => (block[c] = samples.slice(skip, n)));
+      held.past.write(n - skip, (c) => block[c]!);
     }
   }
 
-  private silence(n: number): Float32Array {
-    this.scratch.clear(n);
-    return this.scratch.view(0, n);
-  }
-
   free(): void {
-    this.scratch.free();
-    this.taps.forEach((t) => t.delays.forEach((d) => this.k.x.release(d)));
+    this.taps.forEach((t) => t.source.free());
+    this.waiting.forEach((w) => w.source.free());
   }
 }

@@ -162,4 +162,52 @@ describe('recording taps', () => {
     );
     expect(inputs.takePeaks()).toEqual([]);
   });
+  describe('by hand', () => {
+    /** Two lines; in at block 10 and out at block 15, with `held` frames kept from before. */
+    function byHand(held: number, delay = 0) {
+      const engine = new Engine(k, BLOCK);
+      engine.load(compilePlan(k, session(), { mode: 'live', rolling: true }));
+      const inputs = new LineInputs(k, BLOCK);
+      inputs.lines = [{ line: 'dev/1', slot: 0, channel: 0 }];
+      const tap = { track: 't', lines: ['dev/1'], delay };
+      const taps = new RecordTaps(k, [], BLOCK);
+      if (held) taps.standBy([{ ...tap, frames: held }]);
+      const memory = newRing(2);
+      const sound = noise(20 * BLOCK, 0.9, 3);
+      let before = -1;
+      for (let b = 0; b < 20; b++) {
+        if (b === 10) before = taps.punch([{ ...tap, ring: memory, from: 0, to: null, after: 100 }], 10 * BLOCK).t!;
+        if (b === 15) taps.end(15 * BLOCK);
+        engine.begin(BLOCK);
+        inputs.feed(engine, [[sound.subarray(b * BLOCK, (b + 1) * BLOCK)]], BLOCK);
+        engine.run(BLOCK);
+        taps.write(engine, inputs, b * BLOCK, BLOCK);
+      }
+      taps.free();
+      const ring = new Ring(memory);
+      const [wet, dry] = [0, 1].map((c) => {
+        const samples = new Float32Array(ring.available);
+        ring.take(c, samples, 0, samples.length);
+        return samples;
+      });
+      return { before, wet, dry, sound };
+    }
+    it.each([300, 5000])('a take begins with the sound from before, as much as there is of %d', (held) => {
+      const { before, wet, dry, sound } = byHand(held);
+      expect(before).toBe(Math.min(held, 10 * BLOCK));
+      const wanted = sound.slice(10 * BLOCK - before, 15 * BLOCK + 100);
+      expect([wet, dry]).toEqual([wanted, wanted]);
+    });
+    it('without anything held back it begins where it was told', () => {
+      const { before, wet, sound } = byHand(0);
+      expect(before).toBe(0);
+      expect(wet).toEqual(sound.slice(10 * BLOCK, 15 * BLOCK + 100));
+    });
+    it('what is held back is as late in both copies', () => {
+      const { before, dry, sound } = byHand(5000, 71);
+      // The first frames, while the delay fills, are not taken for sound.
+      expect(before).toBe(10 * BLOCK - 71);
+      expect(dry).toEqual(sound.slice(0, 15 * BLOCK + 100 - 71));
+    });
+  });
 });

@@ -137,9 +137,9 @@ export class RemoveClip extends Edit {
   }
 }
 
-class Stretch {
+class ShownStretch {
   @IsInt() start!: number;
-  @IsInt() end!: number;
+  @IsOptional() @IsInt() end?: number;
 }
 
 /** Enters a finished recording: the take, its files, and a clip that shows it. */
@@ -157,7 +157,7 @@ export class AddTake extends Edit {
   @IsOptional() @IsId() cue?: string | null;
   @IsOptional() @IsArray() @IsString({ each: true }) passedBy?: string[];
   /** Stretch of the timeline that is heard of it, where more was recorded; the rest is for crossfades. */
-  @IsOptional() @ValidateNested() @Type(() => Stretch) show?: Stretch;
+  @IsOptional() @ValidateNested() @Type(() => ShownStretch) show?: ShownStretch;
 
   get label() {
     return 'record take';
