@@ -56,6 +56,7 @@ await build({
   entryPoints: {
     print: at('src/server/prints/printWorker.ts'),
     part: at('src/server/prints/partWorker.ts'),
+    media: at('src/server/media/mediaWorker.ts'),
     cli: at('scripts/cli.ts'),
   },
   outdir: at('dist/workers'),

@@ -1,7 +1,7 @@
 // The server's parts on a real database in a folder of its own.
-import { readFileSync, readdirSync, existsSync } from 'node:fs';
+import { readFileSync, readdirSync, existsSync, statSync } from 'node:fs';
 import path from 'node:path';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { freshDataFolder } from '../../tests/support/dataFolder';
 import { newKernels, noise, put, sine } from '../../tests/support/kernels';
 import { DATA_OFFSET, FrameCodec, MemorySource, parseWav, wavHeader } from '@/core/files';
@@ -276,6 +276,92 @@ describe('recordings', () => {
     await recordings.finishRecording('cut-1', 600);
     expect((await take()).length).toBe(600);
     expect((await docOf(id)).tracks[0]!.clips[0]!.length).toBe(600);
+  });
+  it.each([
+    [{ fileKind: 'AIFF' }, ['TS_surf_T01.aif', 'TS_surf_T01_dry.aif'], 'TS_surf_T01.aif'],
+    [
+      { perChannel: true },
+      ['TS_surf_T01_L.wav', 'TS_surf_T01_R.wav', 'TS_surf_T01_dry_L.wav', 'TS_surf_T01_dry_R.wav'],
+      'TS_surf_T01_{L,R}.wav',
+    ],
+  ] as const)('end in the form of the session: %j', async (form, files, name) => {
+    const id = await session(
+      { type: 'setFormat', ...form },
+      {
+        type: 'addTrack',
+        id: 'surf',
+        name: 'surf',
+        layout: 'stereo',
+        destination: 'nar',
+      },
+    );
+    const rid = `form-${name.length}`;
+    await begin(id, rid, 'surf');
+    const bytes = Uint8Array.from({ length: 960 * 6 }, (_, i) => (i * 37) % 251);
+    for (const part of ['processed', 'dry']) await recordings.writeChunk(rid, part, 0, bytes);
+    // Asked twice at once, as a client does that got no answer in time.
+    await Promise.all([recordings.finishRecording(rid, 960), recordings.finishRecording(rid, 960)]);
+    expect(readdirSync(mediaDir(id)).sort()).toEqual(files);
+    const [take] = (await docOf(id)).tracks[0]!.takes;
+    expect((await docOf(id)).media[take!.media]!.name).toBe(name);
+    expect(take!.number).toBe(1);
+    expect((await recordings.recordingFacts(rid)).received).toEqual({ processed: 960 * 6, dry: 960 * 6 });
+    const there = new Float32Array(
+      (await media.readBlocks([{ media: take!.media, from: 0, frames: 960 }], () => 2)).buffer,
+    );
+    const codec = new FrameCodec(k, 24, 2, 960);
+    codec.decode(bytes);
+    expect([...there]).toEqual([...codec.planar.view(0, 960), ...codec.planar.view(1, 960)]);
+    // The next take does not run into it.
+    expect((await begin(id, `${rid}-next`, 'surf')).take).toBe(2);
+    const sizes = await media.sessionFiles(id);
+    expect(sizes.bytes[take!.media]).toBe(
+      files.filter((f) => !f.includes('dry')).reduce((n, f) => n + statSync(path.join(mediaDir(id), f)).size, 0),
+    );
+    const whole = await media.mediaFile(take!.media);
+    expect((await new Response(whole.body).arrayBuffer()).byteLength).toBe(whole.size);
+  });
+  it('say in their header what the session says of the take: cue, circled, note', async () => {
+    const stop = recordings.followTakes();
+    const id = await session(track('narrator'), {
+      type: 'addCues',
+      cues: [{ id: 'q', number: '17', start: 0, end: 48_000, character: 'Pilot', text: 'Hold her there.' }],
+    });
+    await recordings.beginRecording(id, {
+      id: 'noted',
+      track: 'narrator',
+      start: 0,
+      chains: [[]],
+      purpose: { cue: 'q' },
+    });
+    for (const part of ['processed', 'dry']) await recordings.writeChunk('noted', part, 0, chunk(960));
+    await recordings.finishRecording('noted', 960);
+    const says = async () => (await fileOf(id, 'TS_narrator_T01.wav')).ixml;
+    expect(await says()).toMatchObject({ scene: '17', take: '1' });
+    await sessions.edit(id, 'note', [
+      { type: 'setTake', track: 'narrator', take: 'noted', circled: true },
+      { type: 'setTake', track: 'narrator', take: 'noted', note: 'the calm one' },
+    ]);
+    await vi.waitFor(async () => expect(await says()).toMatchObject({ circled: true, note: 'the calm one' }));
+    await sessions.travel(id, 'undo');
+    await vi.waitFor(async () => expect(await says()).toMatchObject({ circled: false }));
+    expect((await fileOf(id, 'TS_narrator_T01.wav')).frames).toBe(960);
+    stop();
+  });
+  it('that were ended by hand are heard until there, and what was recorded beyond lies under it', async () => {
+    const id = await session(track('narrator'));
+    await recordings.beginRecording(id, {
+      id: 'hand',
+      track: 'narrator',
+      start: 48_000,
+      chains: [[]],
+      purpose: { show: { start: 48_300 } },
+    });
+    for (const part of ['processed', 'dry']) await recordings.writeChunk('hand', part, 0, chunk(2000));
+    await recordings.finishRecording('hand', 2000, 49_500);
+    const [t] = (await docOf(id)).tracks;
+    expect(t!.takes).toMatchObject([{ start: 48_000, length: 2000 }]);
+    expect(t!.clips).toMatchObject([{ start: 48_300, offset: 300, length: 1200 }]);
   });
   it('of a track that was removed meanwhile keep their files', async () => {
     const id = await session(track('narrator'));

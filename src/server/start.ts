@@ -2,13 +2,14 @@ import 'reflect-metadata';
 import { closeDatabase, openDatabase } from './database';
 import { log } from './log';
 import { endBrokenPrints } from './prints';
-import { recoverRecordings } from './recordings';
+import { followTakes, recoverRecordings } from './recordings';
 
 /** Opens the database and mends what a crash left. A failure ends the process: half a server helps nobody. */
 export async function start(): Promise<void> {
   try {
     await openDatabase();
     await endBrokenPrints();
+    followTakes();
     await recoverRecordings();
   } catch (error) {
     log.fatal(error);

@@ -1,4 +1,4 @@
-import { type ByteSink, FrameCodec, MemorySource, parseAudio } from '@/core/files';
+import { type ByteSink, type ByteSource, FrameCodec, MemorySource, parseAudio } from '@/core/files';
 import type { Kernels } from '@/core/kernels';
 
 /** A file in memory that can be written anywhere. */
@@ -24,7 +24,7 @@ export class MemorySink implements ByteSink {
 }
 
 /** All samples of a WAV or AIFF in memory. */
-export async function samplesOf(k: Kernels, source: MemorySource): Promise<Float32Array[]> {
+export async function samplesOf(k: Kernels, source: ByteSource): Promise<Float32Array[]> {
   const info = await parseAudio(source);
   const codec = new FrameCodec(k, info.format, info.channels, Math.max(1, info.frames), info.bigEndian);
   codec.decode(await source.read(info.dataOffset, source.size));

@@ -17,3 +17,5 @@ export * from './audioWriter';
 export * from './peakPyramid';
 export * from './spans';
 export * from './audioStream';
+export * from './joinedSource';
+export * from './renote';

@@ -19,6 +19,8 @@ export interface NewFile {
   /** Timeline position of the first sample. */
   start: number;
   frames: number;
+  /** Scene or cue; the description unless given. */
+  scene?: string;
   take?: string;
   note?: string;
   trackNames?: readonly string[];
@@ -62,7 +64,7 @@ export function sessionFileHeader(doc: SessionDoc, file: NewFile): Uint8Array {
     },
     ixml: encodeIxml({
       project: doc.name,
-      scene: file.description,
+      scene: file.scene ?? file.description,
       take: file.take,
       note: file.note,
       timecodeRate: `${rate.num}/${rate.den}`,

@@ -1,4 +1,5 @@
-import { layoutOf } from '@/core/speakers';
+import { joinedName } from '@/core/files';
+import { layoutOf, type LayoutId } from '@/core/speakers';
 import { sampleToTimecode, frameRate, timecodeToFrames } from '@/core/units';
 import type { Deliverable, SessionDoc } from '@/core/session';
 
@@ -7,6 +8,18 @@ export const NAME_TOKENS = ['session', 'bus', 'layout', 'start', 'version'] as c
 /** What may stand in a file name on every system. */
 export const safeName = (text: string): string =>
   text.replace(/[^\w.-]+/g, '-').replace(/^[-.]+|-+$/g, '') || 'unnamed';
+
+/** Whether a session's files lie on disk as they are written while sound runs: interleaved Broadcast WAV. */
+export const plainForm = ({ format }: SessionDoc): boolean => format.fileKind === 'Broadcast WAV' && !format.perChannel;
+
+/** Name of a file in the form the session asks for; one name in braces where it is a file a channel (see partNames). */
+export function formName({ format }: SessionDoc, stem: string, channels: readonly string[]): string {
+  const extension = format.fileKind === 'AIFF' ? '.aif' : '.wav';
+  return joinedName(stem, format.perChannel ? channels : [], extension);
+}
+
+/** What the channels of a layout are called in file names. */
+export const channelNames = (layout: LayoutId): string[] => layoutOf(layout).speakers.map((s) => s.label);
 
 /** "100000" of 10:00:00:00 (hours, minutes, seconds). */
 export function startToken(doc: SessionDoc, sample: number): string {
@@ -32,5 +45,5 @@ export function printName(doc: SessionDoc, d: Deliverable, start: number, versio
       );
     return value;
   });
-  return `${safeName(name)}.wav`;
+  return formName(doc, safeName(name), channelNames(d.layout));
 }

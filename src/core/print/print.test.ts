@@ -96,7 +96,7 @@ const proofOf = async (doc: SessionDoc) => {
       printed,
       name: `${printed.deliverable.token}.wav`,
       source: new MemorySource(file),
-      seal: async () => ({ sha256: 'x', bytes: file.length }),
+      seal: async () => [{ file: 'x', sha256: 'x', bytes: file.length }],
     };
   });
   return prove(k, doc, range, inputs, '2026-03-02T09:00:00');
@@ -108,6 +108,12 @@ describe('names', () => {
   it('are filled from tokens', () => {
     expect(printName(doc, d, 0, 3)).toBe('TS_REF_51_100000_v03.wav');
     expect(printName(doc, d, 90 * 48000, 12)).toBe('TS_REF_51_100130_v12.wav');
+  });
+  it('end as the files of the session do, and stand for one file a channel where it wants that', () => {
+    const as = (part: Partial<SessionDoc['format']>) =>
+      printName({ ...doc, format: { ...doc.format, ...part } }, d, 0, 3);
+    expect(as({ fileKind: 'AIFF' })).toBe('TS_REF_51_100000_v03.aif');
+    expect(as({ perChannel: true })).toBe('TS_REF_51_100000_v03_{L,R,C,LFE,Ls,Rs}.wav');
   });
   it('refuse a token that does not exist, and name those that do', () => {
     expect(() => printName({ ...doc, namePattern: '{client}_{bus}' }, d, 0, 1)).toThrow(

@@ -7,11 +7,19 @@ import { againstBrief, sumVerdict, type Finding, type SumVerdict } from './verdi
 import { sumCheck, type SumCheck } from './sumCheck';
 import type { PrintedFile } from './run';
 
-export interface FileProof {
-  deliverable: string;
+/** A file on disk as it was when the print ended. */
+export interface SealedFile {
   file: string;
   sha256: string;
   bytes: number;
+}
+
+export interface FileProof {
+  deliverable: string;
+  /** Its name; with braces where it stands for one file a channel (see partNames). */
+  file: string;
+  /** What lies on disk under that name. */
+  parts: SealedFile[];
   facts: Omit<FileFacts, 'hops'>;
   findings: Finding[];
 }
@@ -30,7 +38,7 @@ export interface ProofInput {
   name: string;
   source: ByteSource;
   /** Known after measuring, from the file as it stands. */
-  seal: (facts: FileFacts) => Promise<{ sha256: string; bytes: number }>;
+  seal: (facts: FileFacts) => Promise<SealedFile[]>;
 }
 
 const round = (values: Float64Array) =>
@@ -55,14 +63,14 @@ export async function prove(
     const d = printed.deliverable;
     const measured = await measureFile(k, source);
     const { hops, ...facts } = measured;
-    const sealed = await seal(measured);
+    const parts = await seal(measured);
     const isReference = d.bus === reference?.id;
     if (isReference && !loudness)
       loudness = { step: 0.1, momentary: round(momentary(hops)), shortTerm: round(shortTerm(hops)) };
     files.push({
       deliverable: d.id,
       file: name,
-      ...sealed,
+      parts,
       facts,
       findings: againstBrief(doc, measured, {
         deliverable: d,

@@ -1,4 +1,4 @@
-import { FrameCodec, parseWav, readFrames, type ByteSource } from '@/core/files';
+import { FrameCodec, parseAudio, readFrames, type ByteSource } from '@/core/files';
 import type { Kernels } from '@/core/kernels';
 
 const SPAN = 16384;
@@ -19,13 +19,13 @@ export interface SumCheck {
  */
 export async function sumCheck(k: Kernels, stems: readonly ByteSource[], reference: ByteSource): Promise<SumCheck> {
   const sources = [...stems, reference];
-  const infos = await Promise.all(sources.map(parseWav));
+  const infos = await Promise.all(sources.map(parseAudio));
   const ref = infos.at(-1)!;
   for (const i of infos) {
     if (i.channels !== ref.channels || i.frames !== ref.frames)
       throw new RangeError('stems and reference differ in width or length');
   }
-  const codecs = infos.map((i) => new FrameCodec(k, i.format, i.channels, SPAN));
+  const codecs = infos.map((i) => new FrameCodec(k, i.format, i.channels, SPAN, i.bigEndian));
   const sum = codecs.at(-1)!.planar;
   let top = 0;
   for (let at = 0; at < ref.frames; at += SPAN) {

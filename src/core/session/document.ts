@@ -79,12 +79,16 @@ export interface RoomTone {
   frames: number;
 }
 
+export type FileKind = 'Broadcast WAV' | 'AIFF';
+
 export type WordLength = 16 | 24 | 32;
 
 export interface SessionFormat {
   sampleRate: number;
   wordLength: WordLength;
-  fileKind: 'Broadcast WAV';
+  fileKind: FileKind;
+  /** Each channel in a file of its own; otherwise a file holds all channels of its track or bus, interleaved. */
+  perChannel?: boolean;
   frameRate: FrameRateId;
   /** Timecode of sample 0. */
   startTimecode: string;
@@ -184,11 +188,17 @@ export interface Marker {
   name: string;
 }
 
+/** Samples of the timeline; without an end until the take's. */
+export interface Shown {
+  start: number;
+  end?: number;
+}
+
 /** Why a take was recorded; kept from its beginning, so that it survives whatever happens meanwhile. */
 export interface TakePurpose {
   cue?: string;
   /** Stretch of the timeline that is heard of it, where more is recorded for crossfades. */
-  show?: { start: number; end: number };
+  show?: Shown;
   passedBy?: string[];
 }
 

@@ -32,7 +32,7 @@ export function readTemplate(text: string): TemplateFile {
   if (!session || !Array.isArray(session.tracks) || !Array.isArray(session.buses) || !session.format)
     throw new EditRefused('The template holds no session; nothing was taken in.');
   for (const file of Object.values(files))
-    if (typeof file !== 'string' || /[\\/]|^\.|^$/.test(file))
+    if (typeof file !== 'string' || /[\\/]|^\.|\.\.|[{,]\.|^$/.test(file))
       throw new EditRefused(`The template names a file "${String(file)}" outside its folder; nothing was taken in.`);
   return { format: 'wide-room-template', version: 1, name, category, session: upgradeDoc(session), files };
 }

@@ -1,6 +1,6 @@
 'use client';
 import { edit, useDoc } from '@/client';
-import { MIX_LAYOUTS, SAMPLE_RATES, WORD_LENGTHS, type WordLength } from '@/core/session';
+import { FILE_KINDS, MIX_LAYOUTS, SAMPLE_RATES, WORD_LENGTHS, type FileKind, type WordLength } from '@/core/session';
 import { layoutOf, type LayoutId } from '@/core/speakers';
 import { FRAME_RATES, frameRate, type FrameRateId } from '@/core/units';
 import { Choice } from '@/parts';
@@ -33,7 +33,25 @@ export function FormatSentence() {
         options={WORD_LENGTHS.map((w) => ({ value: String(w), label: w === 32 ? '32 bit float' : `${w} bit` }))}
         onChange={(v) => edit({ type: 'setFormat', wordLength: Number(v) as WordLength })}
       />
-      , as <b className="font-[600]">{format.fileKind}</b>, channels of a file <b className="font-[600]">interleaved</b>
+      , as{' '}
+      <Choice
+        look="word"
+        label="Kind of file"
+        value={format.fileKind}
+        options={FILE_KINDS.map((k) => ({ value: k, label: k }))}
+        onChange={(v: FileKind) => edit({ type: 'setFormat', fileKind: v })}
+      />
+      ,{' '}
+      <Choice
+        look="word"
+        label="Channels of a file"
+        value={format.perChannel ? 'each' : 'all'}
+        options={[
+          { value: 'all', label: 'channels interleaved' },
+          { value: 'each', label: 'one file per channel' },
+        ]}
+        onChange={(v) => edit({ type: 'setFormat', perChannel: v === 'each' })}
+      />
       . Picture runs at{' '}
       <Choice
         look="word"

@@ -1,8 +1,13 @@
 import { stat } from 'node:fs/promises';
 import { createReadStream } from 'node:fs';
+import path from 'node:path';
 import { Readable } from 'node:stream';
+import { safeName } from '@/core/print';
 import { mediaPath, sessionDir } from '../config';
+import { diskPaths, openFile, type OpenSource } from './fileSource';
 import { mediaOf, mediaRow } from './store';
+
+const PIECE = 1 << 18;
 
 export interface SessionFiles {
   /** Where the session's files lie. */
@@ -15,16 +20,36 @@ export interface SessionFiles {
 export async function sessionFiles(session: string): Promise<SessionFiles> {
   const bytes: Record<string, number> = {};
   for (const { id, file } of await mediaOf(session)) {
-    const found = await stat(mediaPath(session, file)).catch(() => null);
-    if (found) bytes[id] = found.size;
+    const found = await Promise.all(diskPaths(mediaPath(session, file)).map((p) => stat(p).catch(() => null)));
+    if (found.some((f) => f)) bytes[id] = found.reduce((n, f) => n + (f?.size ?? 0), 0);
   }
   return { folder: `${sessionDir(session)}/media`, bytes };
 }
 
-/** A file as it lies on disk. */
+/** A file as it lies on disk; files of one channel each come as one. */
 export async function mediaFile(id: string): Promise<{ name: string; size: number; body: ReadableStream }> {
   const row = await mediaRow(id);
-  const path = mediaPath(row.session, row.file);
-  const { size } = await stat(path);
-  return { name: row.file, size, body: Readable.toWeb(createReadStream(path)) as ReadableStream };
+  const file = mediaPath(row.session, row.file);
+  if (diskPaths(file).length > 1) {
+    const source = await openFile(file);
+    return { name: `${safeName(path.parse(file).name)}.wav`, size: source.size, body: streamOf(source) };
+  }
+  const { size } = await stat(file);
+  return { name: row.file, size, body: Readable.toWeb(createReadStream(file)) as ReadableStream };
+}
+
+function streamOf(source: OpenSource): ReadableStream {
+  let at = 0;
+  return new ReadableStream({
+    async pull(to) {
+      const bytes = await source.read(at, PIECE);
+      at += bytes.length;
+      if (bytes.length > 0) to.enqueue(bytes);
+      if (at >= source.size || bytes.length === 0) {
+        await source.close();
+        to.close();
+      }
+    },
+    cancel: async () => void (await source.close()),
+  });
 }

@@ -1,7 +1,7 @@
 import { measureStream } from '@/core/measure';
 import { newKernels } from '../kernels';
 import { shared } from '../shared';
-import { FileSource } from './fileSource';
+import { openFile } from './fileSource';
 import { openAudio } from './openAudio';
 import { pathOfMedia } from './store';
 
@@ -27,7 +27,7 @@ export function mediaLoudness(media: string, frames: number): Promise<MediaLoudn
 
 async function measure(media: string): Promise<MediaLoudness> {
   const k = newKernels();
-  const source = await FileSource.open(await pathOfMedia(media));
+  const source = await openFile(await pathOfMedia(media));
   try {
     const { integrated, truePeak } = await measureStream(k, await openAudio(k, source));
     return { integrated: finite(integrated), truePeak: finite(truePeak) };

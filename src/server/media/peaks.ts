@@ -1,7 +1,7 @@
 import { readFile, writeFile } from 'node:fs/promises';
-import { type AudioInfo, FrameCodec, parseAudio, PEAK_LEVELS, PeakPyramid, spans } from '@/core/files';
+import { type AudioInfo, FrameCodec, parseAudio, PEAK_LEVELS, PeakPyramid, spans, type ByteSource } from '@/core/files';
 import type { Kernels } from '@/core/kernels';
-import { FileSource } from './fileSource';
+import { openFile } from './fileSource';
 
 const SPAN = 65_536;
 
@@ -12,7 +12,7 @@ const bytesOf = (info: AudioInfo, level: number): number => Math.ceil(info.frame
  * (1) or 65536 (2). Made once per file and kept beside it.
  */
 export async function peaksOf(k: Kernels, path: string, level = 0): Promise<Uint8Array<ArrayBuffer>> {
-  const source = await FileSource.open(path);
+  const source = await openFile(path);
   const kept = `${path}.peaks`;
   try {
     const info = await parseAudio(source);
@@ -28,7 +28,7 @@ export async function peaksOf(k: Kernels, path: string, level = 0): Promise<Uint
   }
 }
 
-async function makePeaks(k: Kernels, source: FileSource, info: AudioInfo): Promise<Uint8Array<ArrayBuffer>> {
+async function makePeaks(k: Kernels, source: ByteSource, info: AudioInfo): Promise<Uint8Array<ArrayBuffer>> {
   const codec = new FrameCodec(k, info.format, info.channels, SPAN, info.bigEndian);
   const pyramid = new PeakPyramid(k, info.frames, info.channels, SPAN);
   for await (const bytes of spans(source, info, SPAN)) pyramid.run(codec.planar, codec.decode(bytes));

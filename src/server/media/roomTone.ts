@@ -1,3 +1,4 @@
+import path from 'node:path';
 import { nanoid } from 'nanoid';
 import { AudioWriter, formatOfWord } from '@/core/files';
 import { ChannelSet } from '@/core/kernels';
@@ -8,7 +9,8 @@ import { mediaPath } from '../config';
 import { Refused } from '../http';
 import { newKernels } from '../kernels';
 import { FileSink } from './fileSink';
-import { FileSource } from './fileSource';
+import { openFile } from './fileSource';
+import { settle } from './inForm';
 import { openAudio } from './openAudio';
 import { addMedia, mediaRow, toRef } from './store';
 
@@ -39,7 +41,7 @@ async function samples(session: string, doc: SessionDoc, asked: ToneAsked): Prom
       422,
       `The stretch lasts ${((to - from) / rate).toFixed(2)} s; ${(need / rate).toFixed(2)} s are needed for ${(asked.length / rate).toFixed(2)} s and their joint. Nothing was cut.`,
     );
-  const source = await FileSource.open(mediaPath(session, row.file));
+  const source = await openFile(mediaPath(session, row.file));
   try {
     const stream = await openAudio(newKernels(), source);
     const out = Array.from({ length: stream.channels }, () => new Float32Array(to - from));
@@ -100,7 +102,13 @@ export async function cutTone(
   const row = {
     id: nanoid(12),
     session,
-    file,
+    file: path.basename(
+      await settle(
+        doc,
+        mediaPath(session, file),
+        cut.map((_, c) => String(c + 1)),
+      ),
+    ),
     kind: 'file' as const,
     channels: cut.length,
     frames: asked.length,

@@ -11,8 +11,9 @@ import { mediaPath } from '../config';
 import { db, tables } from '../database';
 import { Refused } from '../http';
 import { newKernels } from '../kernels';
-import { convertAudio, formatKept } from './convert';
+import { formatKept } from './convert';
 import { FileSource } from './fileSource';
+import { onThread } from './onThread';
 import { openAudio } from './openAudio';
 
 export type MediaRow = typeof tables.media.$inferSelect;
@@ -111,7 +112,7 @@ async function takeIn(source: FileSource, part: string, to: string, name: string
     return { channels: stream.channels, frames: stream.frames, timeReference, notes: stream.notes };
   }
   const format = formatKept(stream.format, stream.sampleRate !== rate);
-  const { frames } = await convertAudio(k, source, to, { kind: 'wav', sampleRate: rate, format });
+  const { frames } = await onThread({ task: 'convert', from: part, to, as: { kind: 'wav', sampleRate: rate, format } });
   if (frames === 0) {
     await unlink(to);
     throw new Refused(422, `${name} holds no samples. It was not taken in.`);

@@ -1,9 +1,9 @@
 import { FrameCodec, parseAudio, readFrames, type AudioInfo } from '@/core/files';
 import type { Kernels } from '@/core/kernels';
-import { FileSource } from './fileSource';
+import { openFile, type OpenSource } from './fileSource';
 
 interface OpenFile {
-  source: FileSource;
+  source: OpenSource;
   info: AudioInfo;
   codec: FrameCodec;
 }
@@ -22,7 +22,7 @@ export class WavReader {
     let found = this.files.get(media);
     if (!found) {
       found = (async () => {
-        const source = await FileSource.open(await this.pathOf(media));
+        const source = await openFile(await this.pathOf(media));
         const info = await parseAudio(source);
         return {
           source,

@@ -4,8 +4,9 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
 import { newKernels, noise, put } from '../../../tests/support/kernels';
-import { DATA_OFFSET, FrameCodec, MemorySource, parseWav, wavHeader } from '@/core/files';
-import { applyEdit, newSession, readEdit, type EditJson } from '@/core/session';
+import { applied, FORMAT } from '../../../tests/support/session';
+import { DATA_OFFSET, FrameCodec, MemorySource, parseAudio, parseWav, wavHeader } from '@/core/files';
+import { newSession, type EditJson } from '@/core/session';
 import { runPrint, type PrintJob } from './printJob';
 import { reportText } from './report';
 
@@ -34,17 +35,7 @@ const edits: EditJson[] = [
     media: { id: 'voice', name: 'voice.wav', channels: 1, frames: FRAMES, sampleRate: 48000, kind: 'file' },
   },
 ];
-const doc = edits.reduce(
-  (d, e) => applyEdit(d, readEdit(e)).doc,
-  newSession('Job', 'JB', {
-    sampleRate: 48000,
-    wordLength: 24,
-    fileKind: 'Broadcast WAV',
-    frameRate: '25',
-    startTimecode: '10:00:00:00',
-    layout: '5.1',
-  }),
-);
+const doc = applied(newSession('Job', 'JB', { ...FORMAT }), ...edits);
 let count = 0;
 const job = (part: Partial<PrintJob> = {}): PrintJob => ({
   doc,
@@ -65,8 +56,8 @@ describe('a print on disk', () => {
     expect(readdirSync(j.out).sort()).toEqual(proof.files.map((f) => f.file).sort());
     for (const f of proof.files) {
       const bytes = readFileSync(path.join(j.out, f.file));
-      expect(createHash('sha256').update(bytes).digest('hex')).toBe(f.sha256);
-      expect(bytes.length).toBe(f.bytes);
+      const sha256 = createHash('sha256').update(bytes).digest('hex');
+      expect(f.parts).toEqual([{ file: f.file, sha256, bytes: bytes.length }]);
       const info = await parseWav(new MemorySource(new Uint8Array(bytes)));
       expect(info).toMatchObject({ channels: 6, frames: FRAMES, mask: 0x60f });
       expect(info.bext!.timeReference).toBe(36_000 * 48000);
@@ -87,8 +78,29 @@ describe('a print on disk', () => {
   it('is the same from two threads as from one', async () => {
     const [one, two] = [job(), job({ threads: 2 })];
     const [a, b] = [await runPrint(k, one, () => {}), await runPrint(k, two, () => {})];
-    expect(b.files.map((f) => f.sha256)).toEqual(a.files.map((f) => f.sha256));
+    expect(b.files.map((f) => f.parts)).toEqual(a.files.map((f) => f.parts));
     expect(b.sum).toEqual(a.sum);
+  });
+  it.each([
+    ['AIFF', false, 'JB_NAR_51_100000_v01.aif'],
+    ['Broadcast WAV', true, 'JB_NAR_51_100000_v01_C.wav'],
+    ['AIFF', true, 'JB_NAR_51_100000_v01_C.aif'],
+  ] as const)('as %s, a file per channel: %s, holds the same samples', async (fileKind, perChannel, one) => {
+    const j = job({ doc: applied(doc, { type: 'setFormat', fileKind, perChannel }) });
+    const plain = await runPrint(k, job(), () => {});
+    const proof = await runPrint(k, j, () => {});
+    expect(readdirSync(j.out)).toContain(one);
+    expect(readdirSync(j.out).sort()).toEqual(proof.files.flatMap((f) => f.parts.map((p) => p.file)).sort());
+    // The facts are measured in the files as they lie there.
+    const figures = (p: typeof proof) =>
+      p.files.map(({ facts: f }) => [f.integrated, f.truePeak, f.frames, f.channels]);
+    expect(figures(proof)).toEqual(figures(plain));
+    expect(proof.sum).toEqual(plain.sum);
+    expect(proof.files.flatMap((f) => f.findings.filter((x) => x.grade === 'stop'))).toEqual([]);
+    const info = await parseAudio(new MemorySource(new Uint8Array(readFileSync(path.join(j.out, one)))));
+    if (fileKind === 'AIFF') expect(info.markers).toEqual([{ at: 0, label: 'starts at 10:00:00:00' }]);
+    else expect(info).toMatchObject({ channels: 1, bext: { timeReference: 36_000 * 48000 }, ixml: { tracks: ['C'] } });
+    await expect(runPrint(k, j, () => {})).rejects.toThrow(/nothing is overwritten/);
   });
   it('that fails in one of two threads leaves nothing behind and says why', async () => {
     const broken = job({ media: {}, threads: 2 });

@@ -1,12 +1,20 @@
 import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
-import { mkdir, open, stat, unlink, type FileHandle } from 'node:fs/promises';
+import { access, mkdir, open, stat, type FileHandle } from 'node:fs/promises';
 import path from 'node:path';
 import type { Kernels } from '@/core/kernels';
 import { DATA_OFFSET } from '@/core/files';
-import { printName, prove, sessionFileHeader, type Proof, type ProofInput } from '@/core/print';
+import {
+  plainForm,
+  printName,
+  prove,
+  sessionFileHeader,
+  type Proof,
+  type ProofInput,
+  type SealedFile,
+} from '@/core/print';
 import type { SessionDoc } from '@/core/session';
-import { FileSource } from '../media';
+import { diskPaths, layOut, openFile, removeFile } from '../media';
 import { printInParts } from './printParts';
 
 export interface PrintJob {
@@ -31,6 +39,24 @@ async function sha256(file: string): Promise<string> {
   return hash.digest('hex');
 }
 
+const sealedFile = async (file: string): Promise<SealedFile> => ({
+  file: path.basename(file),
+  sha256: await sha256(file),
+  bytes: (await stat(file)).size,
+});
+
+/** Throws where one of the files is there already. */
+async function free(files: readonly string[]): Promise<void> {
+  for (const file of files)
+    if (
+      await access(file).then(
+        () => true,
+        () => false,
+      )
+    )
+      throw new Error(`${file} is there already; nothing is overwritten. Choose another folder or version.`);
+}
+
 /**
  * Prints all deliverables into a folder in one pass, measures the finished files and writes the header,
  * the loudness fields included. Existing files are never overwritten; what was begun is removed on failure.
@@ -50,22 +76,21 @@ export async function runPrint(
     throw new Error(
       `Two files of this print would be called ${twice[1]}; nothing was printed. Change the name pattern or the letters of one in the brief.`,
     );
+  // Sound is printed into interleaved WAV; where the session asks for another form, that is made from it at the end.
+  const plain = plainForm(doc);
+  const finals = new Map([...names].map(([id, name]) => [id, path.join(out, name)]));
+  const files = plain ? finals : new Map([...finals].map(([id], i) => [id, path.join(out, `.print-${i + 1}.wav`)]));
   const made: string[] = [];
   try {
     for (const d of doc.deliverables) {
-      const file = path.join(out, names.get(d.id)!);
-      const handle = await open(file, 'wx').catch((error: NodeJS.ErrnoException) => {
-        throw error.code === 'EEXIST'
-          ? new Error(`${file} is there already; nothing is overwritten. Choose another folder or version.`)
-          : error;
-      });
+      await free(diskPaths(finals.get(d.id)!));
+      const file = files.get(d.id)!;
+      handles.set(d.id, await open(file, 'wx'));
       made.push(file);
-      handles.set(d.id, handle);
     }
-    const files = Object.fromEntries([...names].map(([id, name]) => [id, path.join(out, name)]));
     const printed = await printInParts(
       k,
-      { doc, media: job.media, range, files, threads: job.threads ?? 1 },
+      { doc, media: job.media, range, files: Object.fromEntries(files), threads: job.threads ?? 1 },
       (share) => onProgress('printing', share),
       signal,
     );
@@ -90,27 +115,36 @@ export async function runPrint(
           0,
         );
       await write();
-      const full = path.join(out, names.get(d.id)!);
-      const source = await FileSource.open(full);
+      const full = finals.get(d.id)!;
+      if (!plain) {
+        signal?.throwIfAborted();
+        await layOut(k, files.get(d.id)!, full);
+        made.push(full);
+        await removeFile(files.get(d.id)!);
+      }
+      const source = await openFile(full);
       inputs.push({
         printed: file,
         name: names.get(d.id)!,
         source,
         seal: async (facts) => {
           signal?.throwIfAborted();
-          await write(facts);
-          await handle.sync();
+          // Loudness is that of the whole: a file of one channel does not carry it, nor has an AIFF a place for it.
+          if (plain) {
+            await write(facts);
+            await handle.sync();
+          }
           onProgress('measuring', ++sealed / printed.length);
-          return { sha256: await sha256(full), bytes: (await stat(full)).size };
+          return Promise.all(diskPaths(full).map(sealedFile));
         },
-        close: () => source.close(),
+        close: async () => void (await source.close()),
       });
     }
     const proof = await prove(k, doc, range, inputs, job.made);
     await Promise.all(inputs.map((i) => i.close()));
     return proof;
   } catch (error) {
-    await Promise.all(made.map((file) => unlink(file).catch(() => {})));
+    await Promise.all(made.map(removeFile));
     throw error;
   } finally {
     await Promise.all([...handles.values()].map((h) => h.close()));

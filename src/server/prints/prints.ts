@@ -5,7 +5,7 @@ import type { Worker } from 'node:worker_threads';
 import { and, desc, eq, max } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
 import yazl from 'yazl';
-import { safeName, type Proof } from '@/core/print';
+import { safeName, type FileProof, type Proof, type SealedFile } from '@/core/print';
 import { printCheck, type Check } from '@/core/checks';
 import type { SessionDoc } from '@/core/session';
 import { appDir, mediaPath, sessionDir } from '../config';
@@ -195,17 +195,21 @@ export async function endBrokenPrints(): Promise<void> {
     .where(and(eq(p.state, 'running')));
 }
 
+// Proofs of earlier releases have one file each, without parts.
+const sealedOf = (f: FileProof): SealedFile[] => f.parts ?? [f as unknown as SealedFile];
+
 /** A zip with the files, their SHA-256 list and a report; the files are stored, not packed. */
 export async function archive(id: string): Promise<{ name: string; stream: NodeJS.ReadableStream }> {
   const row = await rowOf(id);
   if (row.state !== 'done' || !row.proof) throw new Refused(409, 'Only a finished print can be downloaded.');
   const zip = new yazl.ZipFile();
   const dir = dirOf(row.session, row.version);
-  for (const f of row.proof.files)
+  const parts = row.proof.files.flatMap(sealedOf);
+  for (const f of parts)
     zip.addReadStreamLazy(f.file, { compress: false, size: f.bytes }, (done) =>
       done(null, createReadStream(path.join(dir, f.file))),
     );
-  zip.addBuffer(Buffer.from(row.proof.files.map((f) => `${f.sha256}  ${f.file}\n`).join('')), 'SHA256SUMS');
+  zip.addBuffer(Buffer.from(parts.map((f) => `${f.sha256}  ${f.file}\n`).join('')), 'SHA256SUMS');
   zip.addBuffer(Buffer.from(reportText(row.doc as SessionDoc, row.proof, row.version)), 'report.txt');
   zip.addBuffer(Buffer.from(JSON.stringify(row.proof, null, 2)), 'proof.json');
   zip.end();

@@ -1,2 +1,3 @@
 export * from './recordings';
 export * from './redo';
+export { followTakes } from './fileNotes';

@@ -1,16 +1,19 @@
-import { open, stat, unlink } from 'node:fs/promises';
-import { and, eq } from 'drizzle-orm';
+import { open, stat } from 'node:fs/promises';
+import path from 'node:path';
+import { eq } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
 import { bytesPerSample, DATA_OFFSET, formatOfWord } from '@/core/files';
-import { safeName, sessionFileHeader } from '@/core/print';
+import { channelNames, safeName, sessionFileHeader } from '@/core/print';
 import { trackOf, type SessionDoc, type Stage, type TakePurpose } from '@/core/session';
 import { widthOf } from '@/core/speakers';
 import { mediaPath } from '../config';
 import { db, tables } from '../database';
 import { Refused } from '../http';
 import { log } from '../log';
-import { addMedia, toRef } from '../media';
+import { addMedia, inForm, removeFile, toRef } from '../media';
 import { openSession, serverEdit } from '../sessions';
+import { shared } from '../shared';
+import { USUAL_NOTE } from './fileNotes';
 
 type Row = typeof tables.recordings.$inferSelect;
 export type RecordingPart = 'processed' | 'dry';
@@ -35,6 +38,17 @@ async function rowOf(id: string): Promise<Row> {
 }
 
 async function received(row: Row, part: RecordingPart): Promise<number> {
+  // A finished one may lie on disk in another form.
+  if (row.state === 'finished') {
+    const [media] = await (
+      await db()
+    )
+      .select()
+      .from(tables.media)
+      .where(eq(tables.media.id, `${row.id}-${part}`));
+    const { doc } = await openSession(row.session);
+    if (media) return media.frames * blockBytes(doc, row);
+  }
   const { size } = await stat(fileOf(row, part)).catch(() => ({ size: 0 }));
   return Math.max(0, size - DATA_OFFSET);
 }
@@ -50,6 +64,11 @@ const factsOf = async (row: Row): Promise<RecordingFacts> => ({
 const blockBytes = (doc: SessionDoc, row: Row): number =>
   row.channels * bytesPerSample(formatOfWord(doc.format.wordLength));
 
+const channelsOf = (doc: SessionDoc, row: Row): string[] => {
+  const layout = doc.tracks.find((t) => t.id === row.track)?.layout;
+  return layout ? channelNames(layout) : Array.from({ length: row.channels }, (_, c) => String(c + 1));
+};
+
 function header(doc: SessionDoc, row: Row, part: RecordingPart, frames: number): Uint8Array {
   const track = doc.tracks.find((t) => t.id === row.track);
   return sessionFileHeader(doc, {
@@ -58,7 +77,8 @@ function header(doc: SessionDoc, row: Row, part: RecordingPart, frames: number):
     start: row.start,
     frames,
     take: String(row.take),
-    note: part === 'dry' ? 'Untouched copy of the line' : 'Through the chain of the line',
+    scene: doc.cues.find((c) => c.id === row.purpose?.cue)?.number,
+    note: part === 'dry' ? 'Untouched copy of the line' : USUAL_NOTE,
     trackNames: row.lineNames,
     made: row.startedAt.toISOString(),
   });
@@ -84,17 +104,21 @@ export async function beginRecording(session: string, asked: NewRecording): Prom
   const earlier = await (
     await db()
   )
-    .select({ take: tables.recordings.take })
+    .select({ track: tables.recordings.track, take: tables.recordings.take, file: tables.recordings.file })
     .from(tables.recordings)
-    .where(and(eq(tables.recordings.session, session), eq(tables.recordings.track, track.id)));
-  const take = 1 + Math.max(0, ...earlier.map((r) => r.take), ...track.takes.map((t) => t.number));
+    .where(eq(tables.recordings.session, session));
+  const own = earlier.filter((r) => r.track === track.id).map((r) => r.take);
+  const take = 1 + Math.max(0, ...own, ...track.takes.map((t) => t.number));
   const plain = `${safeName(doc.code)}_${safeName(track.name)}`;
   const number = `T${String(take).padStart(2, '0')}`;
   // Two tracks of one name must not share a file.
-  const taken = await stat(mediaPath(session, `${plain}_${number}.wav`)).then(
-    () => true,
-    () => false,
-  );
+  const wanted = `${plain}_${number}.wav`;
+  const taken =
+    earlier.some((r) => r.file === wanted) ||
+    (await stat(mediaPath(session, wanted)).then(
+      () => true,
+      () => false,
+    ));
   const stem = `${plain}${taken ? `_${safeName(track.id)}` : ''}_${number}`;
   const row: Row = {
     id: asked.id,
@@ -167,9 +191,23 @@ export async function writeChunk(
   }
 }
 
-/** Ends a recording: the files are complete, the take is entered on its track. Again: no harm. */
-export async function finishRecording(id: string, frames: number): Promise<RecordingFacts> {
+const finishing = () => shared('recordings-finishing', () => new Map<string, Promise<RecordingFacts>>());
+
+/**
+ * Ends a recording: the files are complete, the take is entered on its track. `shownEnd`: sample of the timeline where
+ * what is heard of it ends, when it was ended by hand. Again, even meanwhile: no harm.
+ */
+export function finishRecording(id: string, frames: number, shownEnd?: number): Promise<RecordingFacts> {
+  const going = finishing().get(id);
+  if (going) return going;
+  const done = finish(id, frames, shownEnd).finally(() => finishing().delete(id));
+  finishing().set(id, done);
+  return done;
+}
+
+async function finish(id: string, frames: number, shownEnd?: number): Promise<RecordingFacts> {
   const row = await rowOf(id);
+  if (shownEnd !== undefined && row.purpose?.show) row.purpose.show.end = shownEnd;
   if (row.state === 'finished') return factsOf(row);
   const { doc } = await openSession(row.session);
   const block = blockBytes(doc, row);
@@ -193,12 +231,17 @@ async function enter(
   how: 'finished' | 'recovered' | 'complete',
 ): Promise<void> {
   const refs = [];
+  const replaced: string[] = [];
   for (const part of PARTS) {
     if (part === 'dry' && !row.keepDry) continue;
+    const written = fileOf(row, part);
+    // One that was cut off may still grow, so it stays as it is written.
+    const kept = how === 'finished' ? await inForm(doc, written, channelsOf(doc, row)) : written;
+    if (kept !== written) replaced.push(written);
     const media = {
       id: `${row.id}-${part}`,
       session: row.session,
-      file: part === 'dry' ? row.dryFile : row.file,
+      file: path.basename(kept),
       kind: part === 'dry' ? ('dry' as const) : ('take' as const),
       channels: row.channels,
       frames,
@@ -230,8 +273,9 @@ async function enter(
     .update(tables.recordings)
     .set({ state: how === 'recovered' ? 'recovered' : 'finished' })
     .where(eq(tables.recordings.id, row.id));
+  for (const file of replaced) await removeFile(file);
   // What was cut off may still be completed by the browser: until then its copy is needed.
-  if (!row.keepDry && how !== 'recovered') await unlink(fileOf(row, 'dry')).catch(() => {});
+  if (!row.keepDry && how !== 'recovered') await removeFile(fileOf(row, 'dry'));
 }
 
 export const recordingFacts = async (id: string): Promise<RecordingFacts> => factsOf(await rowOf(id));

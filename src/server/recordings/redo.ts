@@ -1,13 +1,14 @@
 import { open, unlink } from 'node:fs/promises';
+import { basename } from 'node:path';
 import { nanoid } from 'nanoid';
 import { Redo } from '@/core/engine';
 import { bytesPerSample, DATA_OFFSET, FrameCodec, formatOfWord } from '@/core/files';
-import { safeName, sessionFileHeader } from '@/core/print';
+import { channelNames, safeName, sessionFileHeader } from '@/core/print';
 import { trackOf } from '@/core/session';
 import { mediaPath } from '../config';
 import { Refused } from '../http';
 import { newKernels } from '../kernels';
-import { addMedia, FileSource, mediaRow, openAudio, toRef } from '../media';
+import { addMedia, openFile, settle, mediaRow, openAudio, toRef } from '../media';
 import { loadSession, serverEdit } from '../sessions';
 
 const MOST = 1024;
@@ -38,7 +39,7 @@ export async function redoTake(session: string, takeId: string): Promise<{ take:
   const path = mediaPath(session, file);
   const k = newKernels();
   const dry = await mediaRow(old.dryMedia);
-  const source = await FileSource.open(mediaPath(session, dry.file));
+  const source = await openFile(mediaPath(session, dry.file));
   const handle = await open(path, 'wx');
   try {
     const stream = await openAudio(k, source);
@@ -72,10 +73,11 @@ export async function redoTake(session: string, takeId: string): Promise<{ take:
     });
     await handle.write(header, 0, DATA_OFFSET, 0);
     await handle.sync();
+    const done = await settle(doc, path, channelNames(track.layout));
     const row = {
       id: `${id}-processed`,
       session,
-      file,
+      file: basename(done),
       kind: 'take' as const,
       channels: stream.channels,
       frames,

@@ -1,10 +1,10 @@
 import path from 'node:path';
 import { nanoid } from 'nanoid';
+import { safeName } from '@/core/print';
 import { atRate, SAMPLE_RATES, type MediaRef } from '@/core/session';
 import { mediaPath } from '../config';
 import { Refused } from '../http';
-import { newKernels } from '../kernels';
-import { addMedia, convertAudio, FileSource, formatKept, mediaOf, openAudio, toRef } from '../media';
+import { addMedia, mediaOf, toRate, toRef } from '../media';
 import type { ChangeEvent } from './events';
 import { loadSession, replaceDoc } from './store';
 import { keepVersion } from './versions';
@@ -20,24 +20,12 @@ export async function changeRate(session: string, sampleRate: number): Promise<C
   if (doc.format.sampleRate === sampleRate) throw new Refused(409, `The session is at ${sampleRate} Hz already.`);
   const rows = (await mediaOf(session)).filter((r) => doc.media[r.id]);
   const made = new Map<string, MediaRef>();
-  const k = newKernels();
   for (const row of rows) {
-    const source = await FileSource.open(mediaPath(session, row.file));
-    try {
-      const { name } = path.parse(row.file);
-      const file = `${name}_${sampleRate / 1000}k_${nanoid(4)}.wav`;
-      const stream = await openAudio(k, source);
-      const { frames } = await convertAudio(k, source, mediaPath(session, file), {
-        kind: 'wav',
-        sampleRate,
-        format: formatKept(stream.format, true),
-      });
-      const next = { ...row, id: nanoid(12), file, frames, sampleRate };
-      await addMedia(next);
-      made.set(row.id, toRef(next));
-    } finally {
-      await source.close();
-    }
+    const file = `${safeName(path.parse(row.file).name)}_${sampleRate / 1000}k_${nanoid(4)}.wav`;
+    const frames = await toRate(mediaPath(session, row.file), mediaPath(session, file), sampleRate);
+    const next = { ...row, id: nanoid(12), file, frames, sampleRate };
+    await addMedia(next);
+    made.set(row.id, toRef(next));
   }
   await keepVersion(session, `before ${sampleRate / 1000} kHz`, true);
   return replaceDoc(session, `convert to ${sampleRate / 1000} kHz`, (now) => atRate(now, sampleRate, made));

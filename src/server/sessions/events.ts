@@ -17,7 +17,18 @@ export type SessionEvent =
 
 const emitter = () => shared('session-events', () => new EventEmitter().setMaxListeners(0));
 
-export const publish = (session: string, event: SessionEvent): void => void emitter().emit(session, event);
+const ALL = Symbol.for('wide-room/all-sessions');
+
+export function publish(session: string, event: SessionEvent): void {
+  emitter().emit(session, event);
+  emitter().emit(ALL, session, event);
+}
+
+/** Hears of every session's events. Returns the function that ends the subscription. */
+export function subscribeAll(listener: (session: string, event: SessionEvent) => void): () => void {
+  emitter().on(ALL, listener);
+  return () => emitter().off(ALL, listener);
+}
 
 /** Returns the function that ends the subscription. */
 export function subscribe(session: string, listener: (event: SessionEvent) => void): () => void {

@@ -5,6 +5,7 @@ import { pipeline } from 'node:stream/promises';
 import { nanoid } from 'nanoid';
 import yauzl from 'yauzl';
 import yazl from 'yazl';
+import { partNames } from '@/core/files';
 import { safeName } from '@/core/print';
 import { readTemplate, STARTING_POINTS, type TemplateFile } from '@/core/session';
 import { db, tables } from '../database';
@@ -26,7 +27,7 @@ export async function templateArchive(id: string): Promise<{ name: string; strea
     files: row.files,
   };
   zip.addBuffer(Buffer.from(JSON.stringify(description, null, 2)), 'template.json');
-  for (const file of Object.values(row.files)) {
+  for (const file of Object.values(row.files).flatMap(partNames)) {
     const from = path.join(templateDir(id), file);
     zip.addReadStreamLazy(`media/${file}`, { compress: false, size: statSync(from).size }, (done) =>
       done(null, createReadStream(from)),
@@ -53,7 +54,7 @@ export async function importTemplate(file: string): Promise<{ id: string; name: 
       throw new Refused(422, 'The archive holds no template.json; nothing was taken in.');
     const found = readTemplate((await bytesOf(await zip.openReadStreamPromise(head))).toString('utf8'));
     mkdirSync(dir, { recursive: true });
-    for (const name of Object.values(found.files)) {
+    for (const name of Object.values(found.files).flatMap(partNames)) {
       const entry = entries.get(`media/${name}`);
       if (!entry) throw new Refused(422, `The template lacks its file media/${name}; nothing was taken in.`);
       await pipeline(await zip.openReadStreamPromise(entry), createWriteStream(path.join(dir, name)));

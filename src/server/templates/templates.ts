@@ -1,7 +1,8 @@
-import { copyFileSync, mkdirSync, rmSync } from 'node:fs';
+import { mkdirSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { desc, eq } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
+import { safeName } from '@/core/print';
 import {
   asTemplate,
   atRate,
@@ -14,8 +15,7 @@ import {
 import { dataDir, mediaPath } from '../config';
 import { db, tables } from '../database';
 import { Refused } from '../http';
-import { newKernels } from '../kernels';
-import { addMedia, convertAudio, FileSource, formatKept, mediaOf, openAudio, toRef } from '../media';
+import { addMedia, copyMedia, mediaOf, toRate, toRef } from '../media';
 import { createSession, loadSession } from '../sessions';
 
 const t = tables.templates;
@@ -90,7 +90,7 @@ export async function keepTemplate(
     for (const row of await mediaOf(session))
       if (kept.media[row.id]) {
         files[row.id] = row.file;
-        copyFileSync(mediaPath(session, row.file), path.join(dir, row.file));
+        copyMedia(mediaPath(session, row.file), path.join(dir, row.file));
       }
     await (await db()).insert(t).values({ id, name, category: asked.category.trim() || 'own', doc: kept, files });
   } catch (error) {
@@ -121,7 +121,7 @@ export async function sessionFromTemplate(id: string, asked: NewSession): Promis
     ...doc,
     name: asked.name,
     code: asked.code,
-    format: asked.format(),
+    format: { ...asked.format(), fileKind: doc.format.fileKind, perChannel: doc.format.perChannel ?? false },
     buses: doc.buses.map((b) => (b.layout === wider ? { ...b, layout: asked.layout } : b)),
     deliverables: doc.deliverables.map((d) => (d.layout === wider ? { ...d, layout: asked.layout } : d)),
   };
@@ -162,31 +162,21 @@ function pointed(
 }
 
 async function takeFiles(session: string, row: TemplateRow, rate: number): Promise<Map<string, MediaRef>> {
-  const k = newKernels();
   const made = new Map<string, MediaRef>();
   for (const [id, file] of Object.entries(row.files)) {
     const ref = row.doc.media[id];
     if (!ref) continue;
     const from = path.join(templateDir(row.id), file);
-    const to = mediaPath(session, file);
+    let name = file;
     let frames = ref.frames;
-    if (ref.sampleRate === rate) copyFileSync(from, to);
+    if (ref.sampleRate === rate) copyMedia(from, mediaPath(session, file));
     else {
-      const source = await FileSource.open(from);
-      try {
-        const { format } = await openAudio(k, source);
-        ({ frames } = await convertAudio(k, source, to, {
-          kind: 'wav',
-          sampleRate: rate,
-          format: formatKept(format, true),
-        }));
-      } finally {
-        await source.close();
-      }
+      name = `${safeName(path.parse(file).name)}.wav`;
+      frames = await toRate(from, mediaPath(session, name), rate);
     }
     made.set(
       id,
-      toRef({ id: nanoid(12), session, file, kind: ref.kind, channels: ref.channels, frames, sampleRate: rate }),
+      toRef({ id: nanoid(12), session, file: name, kind: ref.kind, channels: ref.channels, frames, sampleRate: rate }),
     );
   }
   return made;

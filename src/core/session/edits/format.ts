@@ -1,10 +1,11 @@
-import { IsIn, IsInt, IsNumber, IsOptional, IsString, Length, Matches, Max, Min } from 'class-validator';
+import { IsBoolean, IsIn, IsInt, IsNumber, IsOptional, IsString, Length, Matches, Max, Min } from 'class-validator';
 import { FRAME_RATES, frameRate, timecodeToFrames, type FrameRateId } from '@/core/units';
 import { LAYOUTS, type LayoutId } from '@/core/speakers';
-import { EditRefused, type SessionDoc, type WordLength } from '../document';
+import { EditRefused, type FileKind, type SessionDoc, type WordLength } from '../document';
 import { Edit } from './edit';
 
 export const SAMPLE_RATES = [44100, 48000, 88200, 96000] as const;
+export const FILE_KINDS = ['Broadcast WAV', 'AIFF'] as const;
 export const WORD_LENGTHS = [16, 24, 32] as const;
 /** Layouts a mix may have in this version: those with a ring at ear height to place sources on. */
 export const MIX_LAYOUTS: readonly LayoutId[] = ['stereo', 'lcr', 'quad', '5.0', '5.1', '7.1'];
@@ -15,6 +16,8 @@ export class SetFormat extends Edit {
   @IsIn(SAMPLE_RATES, { message: 'sampleRate must be 44100, 48000, 88200 or 96000 Hz' })
   sampleRate?: number;
   @IsOptional() @IsIn(WORD_LENGTHS, { message: 'wordLength must be 16, 24 or 32 (float) bit' }) wordLength?: WordLength;
+  @IsOptional() @IsIn(FILE_KINDS, { message: 'fileKind must be Broadcast WAV or AIFF' }) fileKind?: FileKind;
+  @IsOptional() @IsBoolean() perChannel?: boolean;
   @IsOptional() @IsIn(FRAME_RATES.map((r) => r.id)) frameRate?: FrameRateId;
   @IsOptional() @IsString() @Length(1, 11) startTimecode?: string;
   @IsOptional() @IsIn(LAYOUTS.map((l) => l.id)) layout?: LayoutId;
@@ -48,6 +51,8 @@ export class SetFormat extends Edit {
       ...now,
       sampleRate: this.sampleRate ?? now.sampleRate,
       wordLength: this.wordLength ?? now.wordLength,
+      fileKind: this.fileKind ?? now.fileKind,
+      perChannel: this.perChannel ?? now.perChannel ?? false,
       frameRate: rate.id,
       startTimecode: start,
     };

@@ -112,6 +112,6 @@ export function readEdit(json: unknown): Edit {
 }
 
 export { Edit, readAs };
-export { SAMPLE_RATES, WORD_LENGTHS, MIX_LAYOUTS } from './format';
+export { SAMPLE_RATES, FILE_KINDS, WORD_LENGTHS, MIX_LAYOUTS } from './format';
 export { tokenFor } from './trackRows';
 export { commonName } from './lines';
