@@ -9,11 +9,17 @@ export class ServerRefusal extends Error {
   }
 }
 
+/** Browsers keep at most 64 KB in flight beyond a page's life (Fetch Standard, HTTP-network-or-cache fetch). */
+const MOST_KEPT_ALIVE = 16_000;
+
 /** JSON in, JSON out. Throws ServerRefusal, or TypeError while the server is away. */
 export async function ask<T>(url: string, body?: unknown, method = body === undefined ? 'GET' : 'POST'): Promise<T> {
+  const text = body === undefined ? '' : JSON.stringify(body);
   const response = await fetch(url, {
     method,
-    ...(body === undefined ? {} : { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }),
+    // What is on its way when the page goes still arrives.
+    keepalive: body !== undefined && text.length < MOST_KEPT_ALIVE,
+    ...(body === undefined ? {} : { headers: { 'Content-Type': 'application/json' }, body: text }),
   });
   const answer = (await response.json().catch(() => ({}))) as T & { message?: string };
   if (!response.ok)

@@ -127,6 +127,28 @@ describe('the open session', () => {
     expect(new Set(server.seen).size).toBe(2);
     expect(now().online).toBe(true);
   });
+  it('sends after a reload what the page before could not', async () => {
+    const kept = new Map<string, string>();
+    vi.stubGlobal('sessionStorage', {
+      getItem: (key: string) => kept.get(key) ?? null,
+      setItem: (key: string, value: string) => kept.set(key, value),
+      removeItem: (key: string) => kept.delete(key),
+    });
+    server.away = true;
+    edit(addTrack('a'));
+    edit({ type: 'setTrack', track: 'a', level: -6 });
+    await vi.waitFor(() => expect(now().online).toBe(false));
+    // The page is loaded anew: what it held in memory is gone.
+    const { id } = now();
+    useSession.setState({ id: null, base: null, pending: [], doc: null });
+    server.away = false;
+    await openSession(id!);
+    expect(now().doc!.tracks[0]!.level).toBe(-6);
+    server.sources.at(-1)!.onopen?.();
+    await settled();
+    expect(server.doc.tracks[0]!.level).toBe(-6);
+    expect(kept.size).toBe(0);
+  });
   it('shows a drag without storing it, and only its end is stored', async () => {
     edit(addTrack('a'));
     await settled();

@@ -3,11 +3,7 @@ import { toast } from 'sonner';
 import { create } from 'zustand';
 import { applyEdit, EditRefused, patchDoc, readEdit, type EditJson, type Patch, type SessionDoc } from '@/core/session';
 import { ask, ServerRefusal } from './http';
-
-interface Pending {
-  id: string;
-  edits: EditJson[];
-}
+import { keepUnsent, unsent, type Pending } from './unsent';
 
 interface ChangeEvent {
   revision: number;
@@ -66,6 +62,7 @@ function shown(base: SessionDoc | null, pending: readonly Pending[], preview: re
 
 function set(part: Partial<SessionState>): void {
   const next = { ...get(), ...part };
+  if (part.pending && next.base) keepUnsent(next.id!, part.pending);
   setState({ ...part, doc: shown(next.base, next.pending, next.preview) });
 }
 
@@ -76,6 +73,7 @@ export async function openSession(id: string): Promise<void> {
   set({ id, base: null, pending: [], preview: [], missing: null });
   await refetch(id);
   if (get().missing) return;
+  set({ pending: [...unsent(id), ...get().pending] });
   events = new EventSource(`/api/sessions/${id}/events`);
   let away = false;
   events.onopen = () => {
