@@ -63,6 +63,27 @@ describe('a comp', () => {
     expect(back.tracks[0]).toMatchObject({ compName: 'Comp 1', otherComps: [{ id: 'k', name: 'Drier' }] });
     expect(clipsOf(applied(back, { type: 'chooseComp', track: 'a', comp: 'k' }))).toEqual(clipsOf(second));
   });
+  it('on a musical track goes with the music, shown or not, and what is crossfaded stays together', () => {
+    const doc = applied(
+      takes,
+      { type: 'setTrack', track: 'a', anchor: 'music' },
+      choose(1, 12, 15),
+      { type: 'newComp', track: 'a', id: 'k', name: 'Drier', begin: 'empty' },
+      choose(2, 10, 12),
+      // From 120 to 60 bpm: every beat comes at twice its time.
+      {
+        type: 'setTempo',
+        tempos: [{ beat: 0, tempo: 60, glides: false }],
+        meters: [{ bar: 1, beats: 4, value: 4 }],
+      },
+    );
+    expect(clipsOf(doc)).toEqual([['t2-m', 960_000, 0, 96_000, 0]]);
+    expect(clipsOf(applied(doc, { type: 'chooseComp', track: 'a', comp: 'k' }))).toEqual([
+      ['t3-m', 960_000, 0, 96_000, 0],
+      ['t1-m', 1_056_000, 96_000, 144_000, 480],
+      ['t3-m', 1_200_000, 240_000, 240_000, 480],
+    ]);
+  });
 });
 
 describe('a punch', () => {
