@@ -2,7 +2,8 @@
 import { writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { Measure, measureFile, Spectrum, type FileFacts } from '@/core/measure';
+import { PeakPyramid } from '@/core/files';
+import { Measure, measureFile, onsets, Spectrum, type FileFacts } from '@/core/measure';
 import { layoutOf, loudnessWeights, type LayoutId } from '@/core/speakers';
 import { FileSource } from '@/server/media';
 import { inBlocks, newKernels, noise, put, sine } from '../support/kernels';
@@ -136,3 +137,27 @@ describe('speech found in recorded speech', () => {
 });
 
 afterAll(() => void run('rm', '-rf', dir));
+
+describe('beginnings of phrases against ffmpeg silencedetect', () => {
+  // Its silence ends at the first sample over the threshold; ours goes back to where the sound rises.
+  it.each(['narrator', 'pilot', 'apprentice'])('%s: each ours is where one of its silences ends', async (voice) => {
+    const file = path.join(dir, `${voice}.wav`);
+    run('ffmpeg', '-v', 'error', '-y', '-i', `demo/lines/${voice}.flac`, '-ar', '48000', '-c:a', 'pcm_s24le', file);
+    const [sound] = await readWav(k, file);
+    const pyramid = new PeakPyramid(k, sound!.length, 1, 65_536);
+    inBlocks(sound!.length, 65_536, (at, n) => {
+      const set = put(k, [sound!.subarray(at, at + n)]);
+      pyramid.run(set, n);
+      set.free();
+    });
+    const ours = onsets(pyramid.finish()[0]!, 256, RATE).map((f) => f / RATE);
+    const said = both('ffmpeg', '-i', file, '-af', 'silencedetect=noise=-50dB:d=0.1', '-f', 'null', '-');
+    const theirs = [...said.matchAll(/silence_end: ([\d.]+)/g)].map((m) => Number(m[1]));
+    expect(ours.length).toBeGreaterThanOrEqual(3);
+    for (const at of ours)
+      expect(
+        theirs.some((t) => t - at > -0.006 && t - at < 0.045),
+        `${at} in ${theirs}`,
+      ).toBe(true);
+  });
+});

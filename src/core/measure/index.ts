@@ -6,3 +6,4 @@ export * from './measureFile';
 export * from './spectrum';
 export * from './speech';
 export * from './alignment';
+export * from './onsets';

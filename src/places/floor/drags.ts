@@ -1,12 +1,12 @@
 import type { Clip, EditJson, SessionDoc } from '@/core/session';
 import type { Part } from './hits';
-import { snapTo } from './snapping';
+import { snapClip, snapTo } from './snapping';
 
 export interface DragContext {
   doc: SessionDoc;
   /** Clips that are moved together. */
   clips: readonly string[];
-  /** Samples within which things are drawn to cues, markers and the playhead; 0: neither, nor to frames. */
+  /** Samples within which things are drawn to cues, markers, beginnings of phrases and the playhead; 0: neither, nor to frames. */
   reach: number;
   playhead: number;
 }
@@ -32,7 +32,8 @@ export function dragEdit(
   }
   if (part === 'joint') return { type: 'moveJoint', clip: clip.id, at: snap(clip.start + by) };
   if (part === 'body') {
-    const to = Math.max(0, snap(clip.start + by));
+    const wanted = clip.start + by;
+    const to = Math.max(0, reach > 0 ? snapClip(doc, clip, wanted, reach, playhead, clips) : Math.round(wanted));
     return { type: 'moveClips', clips: [...clips], by: to - clip.start, ...(rows ? { rows } : {}) };
   }
   if (part === 'start') {

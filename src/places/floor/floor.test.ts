@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
+import { usePeaks } from '@/client';
+import { newSession } from '@/core/session';
 import { applied, monoTrack, sessionWith, take } from '../../../tests/support/session';
 import { dragEdit } from './drags';
 import { hitAt, jointClip, type Hit, type Part } from './hits';
@@ -7,7 +8,7 @@ import { heightOf, ROW, rowAt, rowsIn, rowsOf, TAKE_ROW } from './rows';
 import { ticks } from './ruler';
 import { fit, scrollBy, useView, zoomBy } from './view';
 
-const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
+const apply = applied;
 const session = (frameRate: '25' | '29.97df' = '25', startTimecode = '10:00:00:00') =>
   apply(
     newSession('Test', 'TS', {
@@ -96,6 +97,30 @@ describe('dragging', () => {
     expect(drag('body', 400_000 - 105_600 + 2_900)).toMatchObject({ by: 400_000 - 105_600 });
     const marked = apply(doc, { type: 'setMarker', marker: 'k', at: 106_001, name: 'Here' });
     expect(drag('body', 1_000, false, marked)).toMatchObject({ by: 401 });
+  });
+  it('lays the beginning of a phrase on that of another track, as where a guide speaks', () => {
+    // Both files are silent for a while and then speak.
+    const speaks = (from: number, frames: number) =>
+      Int16Array.from(
+        { length: 2 * Math.ceil(frames / 256) },
+        (_, i) => ((i >> 1) * 256 >= from ? 9_000 : 1) * (i % 2 ? 1 : -1),
+      );
+    const guide = {
+      id: 'guide',
+      name: 'guide.wav',
+      channels: 1,
+      frames: 96_000,
+      sampleRate: 48_000,
+      kind: 'file' as const,
+    };
+    const on = apply(doc, { type: 'addClip', id: 'g', track: doc.tracks[0]!.id, start: 200_000, media: guide });
+    usePeaks.setState({
+      files: { guide: [speaks(25_600, 96_000)], [clip.media]: [speaks(22_528, 96_000)] },
+    });
+    const to = 200_000 + 25_600 - (22_528 - clip.offset);
+    expect(drag('body', to - clip.start + 2_000, false, on)).toMatchObject({ by: to - clip.start });
+    expect(drag('body', to - clip.start + 2_000, true, on)).toMatchObject({ by: to - clip.start + 2_000 });
+    usePeaks.setState({ files: {} });
   });
   it('trims no further than the file has sound', () => {
     expect(drag('start', -1e9)).toEqual({ type: 'trimClip', clip: 'c', start: 96_000, length: 86_400 });
