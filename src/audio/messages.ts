@@ -49,6 +49,8 @@ export type ToEngine =
 export interface MeterFrame {
   /** Frames rolled since the start. */
   rolled: number;
+  /** Frame of the sound's clock to which they lead. */
+  at: number;
   /** Blocks without sound because the feeder was late. */
   misses: number;
   /** Per node id: peaks before the chain and after the gain, per channel, linear. */

@@ -154,6 +154,13 @@ export class Player {
     this.tell({ kind: 'punchOut' });
   }
 
+  /** Frame of the sound's clock that leaves the machine now, behind all buffers; null while it is not known. */
+  heardFrame(): number | null {
+    const { contextTime, performanceTime } = this.context.getOutputTimestamp();
+    if (!contextTime || !performanceTime) return null;
+    return (contextTime + (performance.now() - performanceTime) / 1000) * this.context.sampleRate;
+  }
+
   /** Clips changed while playing. */
   refresh(tracks: readonly Track[]): void {
     this.feed({ kind: 'tracks', tracks: [...tracks] });

@@ -6,17 +6,17 @@ export const useDisk = create<{ diskFree: number | null }>(() => ({ diskFree: nu
 
 const EVERY = 20_000;
 
-async function look(): Promise<void> {
+async function look(session: string): Promise<void> {
   try {
-    useDisk.setState({ diskFree: (await ask<{ free: number }>('/api/disk')).free });
+    useDisk.setState({ diskFree: (await ask<{ free: number }>(`/api/disk?session=${session}`)).free });
   } catch {
     // The server is away; the last figure stays.
   }
 }
 
-/** Follows the disk; returns what ends it. */
-export function followDisk(): () => void {
-  void look();
-  const timer = setInterval(() => void look(), EVERY);
+/** Follows the disk of a session; returns what ends it. */
+export function followDisk(session: string): () => void {
+  void look(session);
+  const timer = setInterval(() => void look(session), EVERY);
   return () => clearInterval(timer);
 }

@@ -10,6 +10,7 @@ beforeEach(() => {
 });
 
 const frame = (part: Partial<MeterFrame>): MeterFrame => ({
+  at: 0,
   rolled: 0,
   misses: 0,
   peaks: {},

@@ -37,6 +37,8 @@ const { getState: get, setState: set } = useTransport;
 
 let rolled = 0;
 let rolledAt = 0;
+/** Frame of the sound's clock at `rolled`. */
+let rolledFrame = 0;
 /** Played past the last clip for this long, rolling ends by itself (s). */
 const RUN_OUT = 2;
 /** Where rolling really began (before the position when something leads in), and where it goes round. */
@@ -50,6 +52,7 @@ listeners.meters.add((frame) => {
   if (frame.rolled < 0 || get().state === 'starting') return;
   rolled = frame.rolled;
   rolledAt = performance.now();
+  rolledFrame = frame.at;
   if (frame.misses !== get().misses) set({ misses: frame.misses });
   const { doc } = useSession.getState();
   if (!doc) return;
@@ -62,7 +65,15 @@ listeners.meters.add((frame) => {
         position() > Math.max(endOf(doc), doc.range.end) + RUN_OUT * doc.format.sampleRate;
   if (done) stop();
 });
-listeners.stopped.add((frames) => endTakes(frames));
+/** Until the engine has told where the roll before ended: that end is not one of the next roll's takes. */
+let ending: Promise<void> = Promise.resolve();
+let ended = () => {};
+/** An engine that was closed meanwhile tells nothing any more (ms). */
+const ENDS_WITHIN = 1000;
+listeners.stopped.add((frames) => {
+  endTakes(frames);
+  ended();
+});
 listeners.punched.add((way, at, before) => {
   if (way === 'in') punch?.began(at, before);
   else endByHand(at, rolledTo(rolledFrom, at, null));
@@ -83,8 +94,12 @@ export function position(): number {
   const { state, position: from } = get();
   if (state === 'stopped' || state === 'starting') return from;
   const rate = useSession.getState().doc?.format.sampleRate ?? 48000;
-  const since = rolled > 0 ? Math.min(0.1, (performance.now() - rolledAt) / 1000) : 0;
-  return rolledTo(rolledFrom, rolled + Math.round(since * rate), loop);
+  if (rolled <= 0) return rolledTo(rolledFrom, 0, loop);
+  // What has been computed waits in buffers before it is heard.
+  const heard = playerNow()?.heardFrame();
+  const since = heard == null ? ((performance.now() - rolledAt) / 1000) * rate : heard - rolledFrame;
+  const now = rolled + Math.max(-rate, Math.min(rate / 10, since));
+  return rolledTo(rolledFrom, Math.max(0, Math.round(now)), loop);
 }
 
 export function locate(sample: number): void {
@@ -111,6 +126,7 @@ async function roll(plan: RecordPlan, passedBy: string[] | null = null): Promise
   try {
     const player = await ensurePlayer();
     await settled();
+    await ending;
     const { id, doc } = useSession.getState();
     const what: Recorded = {
       session: id!,
@@ -162,6 +178,11 @@ export function stop(): void {
   const was = get().state;
   if (was === 'stopped') return;
   const at = position();
+  if (was !== 'starting')
+    ending = Promise.race([
+      new Promise<void>((resolve) => (ended = resolve)),
+      new Promise<void>((resolve) => setTimeout(resolve, ENDS_WITHIN)),
+    ]);
   playerNow()?.stop();
   ends.forEach((end) => end());
   ends = [];

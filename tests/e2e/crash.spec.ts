@@ -2,10 +2,13 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
 import { MemorySource, parseWav } from '@/core/files';
+import type { SessionDoc } from '@/core/session';
 import { newKernels } from '../support/kernels';
 import { samplesOf } from '../support/files';
 import { cableTo } from './support/cable';
-import { editFrom, expect, go, open, recordFor, switchOnDevice, switchOnLines, test } from './support/studio';
+import { ownBrowser } from './support/ownBrowser';
+import { canMount, smallDisk } from './support/smallDisk';
+import { editFrom, expect, go, open, recordFor, rolls, switchOnDevice, switchOnLines, test } from './support/studio';
 import { largestBreak } from './support/tone';
 
 const takeFile = (data: string, part = '') =>
@@ -116,6 +119,87 @@ test('a take of a page that died is delivered by the next page', async ({ browse
   await expect(next.locator('[data-take="1"]')).toBeVisible({ timeout: 30_000 });
   expect(await secondsOf(takeFile(data))).toBeGreaterThanOrEqual(1.9);
   await context.close();
+});
+
+test('server and browser killed, one after the other: everything to the last flushed second is there again', async ({
+  machine,
+}) => {
+  test.setTimeout(200_000);
+  const { data } = machine;
+  let server = await machine.start();
+  const port = Number(new URL(server.url).port);
+  const profile = path.join(data, 'profile');
+  let own = await ownBrowser(profile);
+  let { page } = own;
+  await open(page, server.url, 'lineup');
+  await switchOnLines(page);
+  await go(page, 'floor');
+  await page.getByRole('button', { name: 'Arm Pilot' }).click();
+  await expect(page.getByText('signal', { exact: true })).toBeVisible();
+  await recordFor(page, 2);
+  await server.kill();
+  const recorded = async () =>
+    Number(/recording\s*([\d.]+) s/.exec(await page.locator('[data-testid=rows]').innerText())![1]);
+  const atKill = await recorded();
+  await expect.poll(recorded).toBeGreaterThan(atKill + 3);
+  const last = await recorded();
+  await own.kill();
+
+  server = await machine.start(port);
+  own = await ownBrowser(profile);
+  page = own.page;
+  await open(page, server.url, 'floor');
+  const take = async () => {
+    const { doc } = (await (await page.request.get(`${server.url}/api/sessions/lamp`)).json()) as { doc: SessionDoc };
+    return doc.tracks.find((t) => t.id === 'pilot')!.takes[0]!;
+  };
+  // A second is flushed at a time.
+  await expect.poll(async () => (await take()).length / 48000, { timeout: 60_000 }).toBeGreaterThan(last - 1.2);
+  expect(await secondsOf(takeFile(data))).toBeGreaterThan(last - 1.2);
+  await page.getByRole('radio', { name: 'Takes' }).click();
+  await expect(page.locator('[data-take="1"]')).toContainText('recovered');
+  await own.kill();
+});
+
+test('a disk that fills up while recording costs no sample, and it is said before and then', async ({
+  browser,
+  machine,
+}) => {
+  test.skip(!canMount(), 'no file system of its own can be mounted here');
+  test.setTimeout(200_000);
+  const { data } = machine;
+  const disk = smallDisk(path.join(data, 'sessions/lamp/media'), 1_000_000);
+  try {
+    const server = await machine.start();
+    const page = await (await browser.newContext()).newPage();
+    await open(page, server.url, 'lineup');
+    await switchOnDevice(page, 'Networked console (stand-in)');
+    await page.getByLabel('Patch by typing').fill('16 > Pilot');
+    await page.getByRole('button', { name: 'Patch', exact: true }).click();
+    await editFrom(page, server.url, { type: 'setTrack', track: 'pilot', armed: true });
+    await go(page, 'floor');
+    await expect(page.getByText('signal', { exact: true })).toBeVisible();
+    await page.getByRole('button', { name: 'Record', exact: true }).click();
+    await expect(page.getByRole('dialog')).toContainText(/disk/i);
+    await page.getByRole('button', { name: 'Record anyway' }).click();
+    await rolls(page, 'recording');
+    await expect(page.getByText(/disk of the server is full/).first()).toBeVisible({ timeout: 30_000 });
+    await page.waitForFunction(() => Number(/recording\s*([\d.]+) s/.exec(document.body.innerText)?.[1] ?? 0) > 8);
+    disk.resize(64_000_000);
+    await page.getByRole('button', { name: 'Stop recording' }).click();
+    await expect(page.getByText('finishing take…')).toHaveCount(0, { timeout: 60_000 });
+    expect(await secondsOf(takeFile(data))).toBeGreaterThan(8);
+    const [tone] = await samplesOf(
+      newKernels(),
+      new MemorySource(new Uint8Array(readFileSync(takeFile(data, '_dry')))),
+    );
+    const first = tone!.findIndex((v) => v !== 0);
+    expect(largestBreak(tone!.subarray(first), 1000)).toBeLessThan(1e-5);
+    await page.context().close();
+    await server.stop();
+  } finally {
+    disk.end();
+  }
 });
 
 test('a second program on the same data folder is refused clearly', async ({ machine }) => {

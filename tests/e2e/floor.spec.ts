@@ -393,6 +393,124 @@ test('the performer’s window follows: words, countdown, red while the line is 
   await editFrom(page, url, { type: 'setTrack', track: 'pilot', armed: false });
 });
 
+test('the picture shows the frame of the timecode: exactly when stopped, within one when it runs', async ({
+  page,
+  server,
+}) => {
+  await open(page, server.url, 'floor');
+  // What the browser puts on the screen, frame by frame, beside the timecode that is heard then.
+  await page.evaluate(() => {
+    const video = document.querySelector('video')!;
+    const seen = ((window as unknown as { seen: unknown[] }).seen = [] as { picture: number; heard: number }[]);
+    const look: VideoFrameRequestCallback = (_, { mediaTime }) => {
+      video.requestVideoFrameCallback(look);
+      // The timecode is written anew for the same repaint, a moment later.
+      requestAnimationFrame(() => {
+        const [h, m, s, f] = (video.parentElement!.lastElementChild!.textContent ?? '').split(':').map(Number);
+        seen.push({ picture: Math.round(mediaTime * 25), heard: (((h! - 10) * 60 + m!) * 60 + s!) * 25 + f! });
+      });
+    };
+    video.requestVideoFrameCallback(look);
+  });
+  const seen = () => page.evaluate(() => (window as unknown as { seen: { picture: number; heard: number }[] }).seen);
+  for (const [code, frame] of [
+    ['10:00:05:01', 126],
+    ['10:00:41:24', 1049],
+    ['10:01:12:13', 1813],
+    ['10:00:00:07', 7],
+  ] as const) {
+    await page.getByLabel('Locate').fill(code);
+    await page.keyboard.press('Enter');
+    await expect.poll(async () => (await seen()).at(-1)).toEqual({ picture: frame, heard: frame });
+  }
+  const before = (await seen()).length;
+  await page.getByRole('button', { name: 'Play' }).click();
+  await rolls(page, 'playing');
+  await expect.poll(async () => (await seen()).length, { timeout: 30_000 }).toBeGreaterThan(before + 120);
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  // The first second is for starting; a machine that is held up now and then is allowed a tenth of the frames.
+  const ran = (await seen()).slice(before + 25, before + 120);
+  const near = ran.filter(({ picture, heard }) => Math.abs(picture - heard) <= 1);
+  expect(near.length, JSON.stringify(ran)).toBeGreaterThan(0.9 * ran.length);
+});
+
+test('back from a mistake: the take ends, and a new one goes on from before it, after a pre-roll', async ({
+  page,
+  server,
+}) => {
+  test.setTimeout(90_000);
+  const { url } = server;
+  await open(page, url, 'lineup');
+  await switchOnLines(page);
+  await go(page, 'floor');
+  await mode(page, 'from the playhead');
+  await editFrom(
+    page,
+    url,
+    { type: 'setSession', preRoll: 0.5 },
+    { type: 'setWork', rollBack: 1 },
+    { type: 'setTrack', track: 'pilot', armed: true },
+  );
+  await page.getByLabel('Locate').fill('10:01:16:00');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('signal', { exact: true })).toBeVisible();
+  const pilot = async () => (await docOf(page, url)).tracks.find((t) => t.id === 'pilot')!;
+  const had = (await pilot()).takes.length;
+  const safe = (s: number) =>
+    page.waitForFunction((n) => Number(/([\d.]+) s safe/.exec(document.body.innerText)?.[1] ?? 0) >= n, s);
+  await page.keyboard.press('r');
+  await rolls(page, 'recording');
+  await safe(2);
+  await page.keyboard.press('b');
+  await expect.poll(async () => (await pilot()).takes.length).toBe(had + 1);
+  await rolls(page, 'recording');
+  const number = Math.max(...(await pilot()).takes.map((t) => t.number)) + 1;
+  await page.waitForFunction(
+    (n) => Number(new RegExp(`${n}\\s*recording\\s*([\\d.]+) s`).exec(document.body.innerText)?.[1] ?? 0) >= 2,
+    number,
+  );
+  await page.keyboard.press('r');
+  await rolls(page, 'stopped');
+  await expect.poll(async () => (await pilot()).takes.length).toBe(had + 2);
+  const [first, second] = (await pilot()).takes.slice(-2);
+  // It goes on a second before the mistake; both takes stay whole, the newer one is heard from there.
+  const mistake = first!.start + first!.length;
+  expect(Math.abs(second!.start - (mistake - RATE))).toBeLessThan(RATE / 2);
+  const clips = (await pilot()).clips.filter((c) => [first!.media, second!.media].includes(c.media));
+  expect(clips.map((c) => c.media)).toEqual([first!.media, second!.media]);
+  expect(clips[0]!.start + clips[0]!.length).toBe(clips[1]!.start);
+  await editFrom(page, url, { type: 'setTrack', track: 'pilot', armed: false });
+});
+
+test('takes are heard in their place by key, one after the other, without touching solo', async ({ page, server }) => {
+  const { url } = server;
+  await open(page, url, 'floor');
+  await page.getByRole('radio', { name: 'Takes' }).click();
+  const before = (await docOf(page, url)).tracks.map((t) => [t.soloed, t.muted, t.clips]);
+  await page.getByRole('button', { name: 'Takes of Apprentice' }).click();
+  const ear = (take: number) => page.getByRole('button', { name: `Listen to take ${take} of Apprentice` });
+  const loud = () =>
+    page.waitForFunction(
+      () =>
+        Number(
+          document.querySelector('[role=meter][aria-label="Level of Apprentice"]')!.getAttribute('aria-valuenow'),
+        ) > -40,
+    );
+  await page.getByRole('button', { name: 'Choose take 1 of Apprentice' }).click();
+  await page.keyboard.press('h');
+  await rolls(page, 'playing');
+  await expect(ear(1)).toHaveAttribute('aria-pressed', 'true');
+  await loud();
+  await page.keyboard.press('Shift+ArrowUp');
+  await expect(ear(2)).toHaveAttribute('aria-pressed', 'true');
+  await expect(ear(1)).toHaveAttribute('aria-pressed', 'false');
+  await loud();
+  await page.keyboard.press('h');
+  await rolls(page, 'stopped');
+  await expect(ear(2)).toHaveAttribute('aria-pressed', 'false');
+  expect((await docOf(page, url)).tracks.map((t) => [t.soloed, t.muted, t.clips])).toEqual(before);
+});
+
 test('what is recorded through a cable of known delay stands where it was heard, to the sample', async ({
   page,
   server,

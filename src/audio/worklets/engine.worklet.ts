@@ -139,7 +139,7 @@ class EngineProcessor extends AudioWorkletProcessor {
       for (let c = 0; c < out.length; c++) out[c]!.set(ears.view(Math.min(c, ears.channels - 1), n));
     }
     this.sinceMeters += n;
-    if (this.sinceMeters >= sampleRate * METER_SECONDS) this.sendMeters();
+    if (this.sinceMeters >= sampleRate * METER_SECONDS) this.sendMeters(currentFrame + n);
     return true;
   }
 
@@ -182,7 +182,7 @@ class EngineProcessor extends AudioWorkletProcessor {
     this.send({ kind: 'captured', channels });
   }
 
-  private sendMeters(): void {
+  private sendMeters(at: number): void {
     this.sinceMeters = 0;
     const peaks: Record<string, { before: number[]; after: number[] }> = {};
     const reductions: Record<string, number> = {};
@@ -199,6 +199,7 @@ class EngineProcessor extends AudioWorkletProcessor {
       kind: 'meters',
       frame: {
         rolled: this.rolling ? this.rolled : -1,
+        at,
         misses: this.misses,
         peaks,
         reductions,

@@ -134,12 +134,15 @@ function wrongRates(doc: SessionDoc, armed: Track[], live: Live): Finding[] {
 /** Less room than for this long is told (minutes; common practice, no source). */
 const MINUTES_LEFT = 30;
 
+/** Minutes of recording on these tracks, processed and dry, for which `free` bytes are enough. */
+export function minutesOnDisk({ format }: SessionDoc, armed: readonly Track[], free: number): number {
+  const channels = 2 * armed.reduce((sum, t) => sum + t.inputs.length, 0);
+  return free / (channels * format.sampleRate * (format.wordLength / 8) * 60);
+}
+
 function fullDisk(doc: SessionDoc, armed: Track[], live: Live): Finding[] {
   if (live.diskFree === undefined || armed.length === 0) return [];
-  // Processed and dry copy.
-  const channels = 2 * armed.reduce((sum, t) => sum + t.inputs.length, 0);
-  const perMinute = channels * doc.format.sampleRate * (doc.format.wordLength / 8) * 60;
-  const minutes = live.diskFree / perMinute;
+  const minutes = minutesOnDisk(doc, armed, live.diskFree);
   if (minutes >= MINUTES_LEFT) return [];
   return [
     {
@@ -147,7 +150,7 @@ function fullDisk(doc: SessionDoc, armed: Track[], live: Live): Finding[] {
       grade: minutes < 1 ? 'stop' : 'warn',
       about: [],
       title: minutes < 1 ? 'The disk is full' : `The disk holds ${Math.floor(minutes)} more minutes`,
-      why: 'Then recording ends; what was recorded until then is kept. Make room first.',
+      why: 'Then a recording goes on in this browser only, until there is room for it on the server. Make room first.',
       mends: [],
     },
   ];

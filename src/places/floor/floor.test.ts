@@ -4,6 +4,7 @@ import { newSession } from '@/core/session';
 import { applied, monoTrack, sessionWith, take } from '../../../tests/support/session';
 import { dragEdit } from './drags';
 import { hitAt, jointClip, type Hit, type Part } from './hits';
+import { barMarks, tempoMarks } from './lanes/bars';
 import { heightOf, ROW, rowAt, rowsIn, rowsOf, TAKE_ROW } from './rows';
 import { ticks } from './ruler';
 import { fit, scrollBy, useView, zoomBy } from './view';
@@ -135,6 +136,32 @@ describe('dragging', () => {
       for (const by of [-1e9, -5000, 0, 333, 1e9]) expect(() => apply(doc, drag(part, by))).not.toThrow();
     }
     expect(drag('end', -1e9)).toMatchObject({ length: 1 });
+  });
+});
+
+describe('bars', () => {
+  const at120 = session();
+  const changing = apply(at120, {
+    type: 'setTempo',
+    tempos: [
+      { beat: 0, tempo: 120, glides: false },
+      { beat: 8, tempo: 60, glides: false },
+    ],
+    meters: [{ bar: 1, beats: 4, value: 4 }],
+  });
+  it('stand where the tempo map has them, few enough to be read', () => {
+    // At 120 beats a minute a bar of four lasts two seconds, at 60 four.
+    const bars = (gap: number) => barMarks(changing, 0, 16 * 48_000, gap).map((m) => [m.bar, m.sample / 48_000]);
+    expect(bars(1)).toEqual([[1, 0], [2, 2], [3, 4], [4, 8], [5, 12], [6, 16]]); // prettier-ignore
+    expect(bars(3 * 48_000)).toEqual([[1, 0], [3, 4], [5, 12]]); // prettier-ignore
+    expect(barMarks(changing, 5 * 48_000, 9 * 48_000, 1).map((m) => m.bar)).toEqual([4]);
+  });
+  it('the tempo is said at the left edge and where it changes', () => {
+    expect(tempoMarks(changing, 0, 480_000)).toEqual([
+      { sample: 0, tempo: 120 },
+      { sample: 192_000, tempo: 60 },
+    ]);
+    expect(tempoMarks(changing, 200_000, 480_000)).toEqual([{ sample: 200_000, tempo: 60 }]);
   });
 });
 

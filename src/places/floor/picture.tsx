@@ -1,21 +1,45 @@
 'use client';
-import { useRef } from 'react';
-import { position, useDoc, useTransport } from '@/client';
+import { useEffect, useRef, useState, type RefObject } from 'react';
+import { position, useDoc, useSession, useTransport } from '@/client';
 import { frameRate } from '@/core/units';
 import { toast } from 'sonner';
 import { timecodeOf, useFrame } from '@/parts';
 import { Lead } from './lead';
+import { PictureFollower } from './pictureFollower';
 import { PictureChoice, PictureMenu } from './pictureMenu';
+import { usePicture } from './pictureState';
 
-/** Beyond this the picture jumps instead of gliding (s). */
-const JUMP = 0.12;
-const MOST_SPEED = 0.06;
+/** Half the time between two repaints of a usual screen (s): on average a frame appears so late. */
+const REPAINT = 1 / 120;
 
-/** The picture, held to the audio clock. */
+/** Corrects a running picture's speed by each frame that is shown: what it shows against what is heard then. */
+function useFollow(video: RefObject<HTMLVideoElement | null>, follower: PictureFollower): void {
+  const file = useDoc().picture?.file;
+  useEffect(() => {
+    const v = video.current;
+    if (!v) return;
+    let handle = 0;
+    const look: VideoFrameRequestCallback = (_, { mediaTime, expectedDisplayTime }) => {
+      handle = v.requestVideoFrameCallback(look);
+      const { doc } = useSession.getState();
+      if (v.paused || v.seeking || !doc?.picture) return;
+      const shown = performance.now();
+      const heard = (position() - doc.picture.start) / doc.format.sampleRate + (expectedDisplayTime - shown) / 1000;
+      const step = follower.take(heard - mediaTime - REPAINT, shown / 1000);
+      if ('jump' in step) v.currentTime = heard;
+      else v.playbackRate = step.rate;
+    };
+    handle = v.requestVideoFrameCallback(look);
+    return () => v.cancelVideoFrameCallback(handle);
+  }, [video, follower, file]);
+}
+
+/** The picture, held to the sound that is heard. */
 export function Picture() {
   const doc = useDoc();
   const video = useRef<HTMLVideoElement>(null);
   const text = useRef<HTMLSpanElement>(null);
+  const [follower] = useState(() => new PictureFollower());
   const rate = frameRate(doc.format.frameRate);
   useFrame(() => {
     const v = video.current;
@@ -33,11 +57,13 @@ export function Picture() {
       if (Math.abs(v.currentTime - wanted) > 0.5 / rate.nominal && !v.seeking) v.currentTime = wanted;
       return;
     }
-    if (v.paused) void v.play().catch(() => {});
-    const error = seconds - v.currentTime;
-    if (Math.abs(error) > JUMP && !v.seeking) v.currentTime = seconds;
-    v.playbackRate = 1 + Math.max(-MOST_SPEED, Math.min(MOST_SPEED, error * 0.8));
+    if (v.paused && !v.seeking) {
+      follower.reset();
+      if (Math.abs(seconds - v.currentTime) > 0.5 / rate.nominal) v.currentTime = seconds;
+      void v.play().catch(() => {});
+    }
   });
+  useFollow(video, follower);
   return (
     <div className="relative aspect-video w-full bg-black">
       {doc.picture ? (
@@ -49,6 +75,7 @@ export function Picture() {
           preload="auto"
           className="h-full w-full object-cover"
           aria-label="Picture"
+          onLoadedMetadata={(e) => usePicture.setState({ seconds: e.currentTarget.duration || 0 })}
           onError={() =>
             toast.error(
               'The browser cannot play this picture. Convert it to H.264 or VP9 (an MP4 or WebM file) and bring it in again; everything else goes on without it.',

@@ -7,13 +7,14 @@ import { openTracks, useFloor } from './floorState';
 import { FloorKeys } from './floorKeys';
 import { ImportButton } from './importButton';
 import { useLevelMatch } from './loudness';
+import { Lanes } from './lanes';
 import { importFiles } from './media/importFiles';
 import { RowFrom, RowTo } from './rowEnds';
 import { heightOf, rowsIn, rowsOf, type Row } from './rows';
 import { Rows } from './rowsCanvas';
 import { Ruler } from './rulerView';
 import { RunningFrom, RunningTo, TakeFrom, TakeTo } from './takeRowEnds';
-import { TopLanes } from './topLanes';
+
 import { fit, useView, zoomBy } from './view';
 
 const FROM_WIDTH = 190;
@@ -73,7 +74,7 @@ export function Timeline() {
         {placed && <Ruler width={width} />}
         <span className="small flex items-center border-l px-3 text-quiet">to</span>
       </div>
-      <TopLanes width={width} from={FROM_WIDTH} to={TO_WIDTH} />
+      <Lanes width={width} from={FROM_WIDTH} to={TO_WIDTH} />
       <div
         ref={scroller}
         className="min-h-0 flex-1 overflow-y-auto"

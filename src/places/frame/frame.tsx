@@ -28,7 +28,7 @@ export function Frame({ session, children }: { session: string; children: ReactN
     void refreshDevices();
     deliverLeftTakes();
     navigator.mediaDevices?.addEventListener('devicechange', refreshDevices);
-    const ends = [followDisk(), tellPrompt(session)];
+    const ends = [followDisk(session), tellPrompt(session)];
     return () => {
       ends.forEach((end) => end());
       navigator.mediaDevices?.removeEventListener('devicechange', refreshDevices);

@@ -9,19 +9,17 @@ import {
   preview,
   readLoudness,
   record,
-  recentLevel,
   setMode,
   toggle,
   useCue,
-  useDevices,
   useDoc,
-  useTakes,
   useTransport,
 } from '@/client';
-import { lineId, referenceOf, type RecordMode as Mode } from '@/core/session';
+import { referenceOf, type RecordMode as Mode } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { formatDb } from '@/core/units';
-import { Choice, Meter, NumberField, TimecodeField, timecodeOf, Tip, useFrame, useTick } from '@/parts';
+import { Choice, Meter, NumberField, TimecodeField, timecodeOf, Tip, useFrame } from '@/parts';
+import { RecordState } from './recordState';
 
 export function RollBar() {
   const doc = useDoc();
@@ -173,58 +171,6 @@ function RecordMode() {
           <span className="text-quiet">post</span>
           {seconds('Post-roll', settings.postRoll, (postRoll) => edit({ type: 'setSession', postRoll }))}
         </>
-      )}
-    </div>
-  );
-}
-
-function RecordState() {
-  const doc = useDoc();
-  const { state, misses } = useTransport();
-  useTick(300);
-  const running = useTakes((s) => s.running);
-  const plan = useTransport((s) => s.plan);
-  const elapsed = useRef<HTMLSpanElement>(null);
-  const { list } = useDevices();
-  const { sampleRate } = doc.format;
-  const armed = doc.tracks.filter((t) => t.armed);
-  useFrame(() => {
-    if (!elapsed.current || !plan) return;
-    const since = (position() - plan.in) / sampleRate;
-    elapsed.current.textContent = since < 0 ? `in ${Math.ceil(-since)} s` : `${since.toFixed(1)} s`;
-  });
-  if (state === 'recording') {
-    const trouble = running.some((t) => t.trouble);
-    const numbers = [...new Set(running.filter((t) => t.frames > 0 && t.number).map((t) => t.number))].join(', ');
-    return (
-      <div className="small whitespace-nowrap font-[620] leading-[18px] text-rec" role="status">
-        Recording{numbers ? ` take ${numbers}` : ''} · <span ref={elapsed} className="figure" />
-        {trouble && <span className="ml-2 text-warn">kept in this browser</span>}
-      </div>
-    );
-  }
-  const lines = armed.flatMap((t) => t.inputs).filter((l): l is string => l !== null);
-  const heard = lines.filter((id) =>
-    list.some(
-      (d) =>
-        d.slot >= 0 && d.lines.some((_, c) => lineId(d.id, c) === id && recentLevel(`device/${d.slot}/${c}`) > -60),
-    ),
-  );
-  return (
-    <div className="small flex min-w-0 max-w-[150px] flex-wrap gap-x-2 overflow-hidden leading-[18px]">
-      <span className="truncate text-quiet">
-        {armed.length === 0
-          ? 'no track armed'
-          : armed.length === 1
-            ? `${armed[0]!.name} armed`
-            : `${armed.length} tracks armed`}
-      </span>
-      {heard.length > 0 && <span className="text-fine">signal</span>}
-      {running.length > 0 && <span className="text-warn">finishing take…</span>}
-      {misses > 0 && (
-        <span className="text-warn" title="Blocks that waited for samples">
-          {misses} late
-        </span>
       )}
     </div>
   );

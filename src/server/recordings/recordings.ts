@@ -50,7 +50,9 @@ async function received(row: Row, part: RecordingPart): Promise<number> {
     if (media) return media.frames * blockBytes(doc, row);
   }
   const { size } = await stat(fileOf(row, part)).catch(() => ({ size: 0 }));
-  return Math.max(0, size - DATA_OFFSET);
+  const bytes = Math.max(0, size - DATA_OFFSET);
+  // A full disk may take a part of a frame: only whole ones count, and the rest is sent again.
+  return bytes - (bytes % blockBytes((await openSession(row.session)).doc, row));
 }
 
 const factsOf = async (row: Row): Promise<RecordingFacts> => ({

@@ -3,4 +3,6 @@ import { diskFree } from '@/server/media';
 
 export const dynamic = 'force-dynamic';
 
-export const GET = route(async () => json({ free: await diskFree() }));
+export const GET = route(async (request) =>
+  json({ free: await diskFree(new URL(request.url).searchParams.get('session')) }),
+);

@@ -5,7 +5,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { chooseCue, edit, locate, position, useCue, useDoc, useSession, useTransport } from '@/client';
 import { cueState, takesOfCue, type Cue, type CueState } from '@/core/session';
 import { Choice, TextField, TimecodeField, timecodeOf } from '@/parts';
-import { CUE_COLOUR } from '../topLanes';
+import { CUE_COLOUR } from '../lanes';
 import { ImportScript } from './importScript';
 
 const STATES: CueState[] = ['open', 'recorded', 'circled', 'done'];

@@ -1,0 +1,49 @@
+'use client';
+import { useRef, type PointerEvent } from 'react';
+import { edit, preview, useDoc } from '@/client';
+import { frameOf } from '../snapping';
+import { usePicture } from '../pictureState';
+import { Lane, usePlaces, type LaneProps } from './lane';
+
+/** Where the picture stands; pulled to another place by whole frames. */
+export function PictureLane(props: LaneProps) {
+  const doc = useDoc();
+  const { picture } = doc;
+  const seconds = usePicture((s) => s.seconds);
+  const { zoom, x } = usePlaces(props.width);
+  const pulled = useRef<{ x: number; start: number } | null>(null);
+  if (!picture) return null;
+  const frame = frameOf(doc);
+  const at = (e: PointerEvent) => {
+    const { x: from, start } = pulled.current!;
+    const frames = Math.round(((e.clientX - from) * zoom) / frame);
+    return { type: 'setPicture' as const, file: picture.file, start: Math.max(0, Math.round(start + frames * frame)) };
+  };
+  return (
+    <Lane {...props} label="picture" name="Picture in time" height={18}>
+      <div
+        className="small absolute top-[2px] h-[13px] cursor-grab overflow-hidden whitespace-nowrap rounded-[3px] border bg-raised px-1 text-[10px]! leading-[12px] text-quiet"
+        style={{ left: x(picture.start), width: Math.max(6, (seconds * doc.format.sampleRate) / zoom) }}
+        title="The picture; pull it to another place"
+        onPointerDown={(e) => {
+          e.currentTarget.setPointerCapture(e.pointerId);
+          pulled.current = { x: e.clientX, start: picture.start };
+        }}
+        onPointerMove={(e) => pulled.current && preview(at(e))}
+        onPointerUp={(e) => {
+          const moved = at(e);
+          const { start } = pulled.current!;
+          pulled.current = null;
+          preview();
+          if (moved.start !== start) edit(moved);
+        }}
+        onPointerCancel={() => {
+          pulled.current = null;
+          preview();
+        }}
+      >
+        {decodeURIComponent(picture.file.split('/').at(-1)!)}
+      </div>
+    </Lane>
+  );
+}

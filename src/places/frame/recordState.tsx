@@ -1,0 +1,67 @@
+'use client';
+import { useRef } from 'react';
+import { position, recentLevel, useDevices, useDisk, useDoc, useTakes, useTransport } from '@/client';
+import { minutesOnDisk } from '@/core/checks';
+import { lineId } from '@/core/session';
+import { useFrame, useTick } from '@/parts';
+
+const room = (minutes: number): string =>
+  minutes < 120 ? `${Math.floor(minutes)} min` : minutes < 6_000 ? `${Math.floor(minutes / 60)} h` : 'days';
+
+/** What is being recorded, for how long yet, or what is ready to be. */
+export function RecordState() {
+  const doc = useDoc();
+  const { state, misses } = useTransport();
+  useTick(300);
+  const diskFree = useDisk((s) => s.diskFree);
+  const running = useTakes((s) => s.running);
+  const plan = useTransport((s) => s.plan);
+  const elapsed = useRef<HTMLSpanElement>(null);
+  const { list } = useDevices();
+  const { sampleRate } = doc.format;
+  const armed = doc.tracks.filter((t) => t.armed);
+  useFrame(() => {
+    if (!elapsed.current || !plan) return;
+    const since = (position() - plan.in) / sampleRate;
+    elapsed.current.textContent = since < 0 ? `in ${Math.ceil(-since)} s` : `${since.toFixed(1)} s`;
+  });
+  if (state === 'recording') {
+    const trouble = running.some((t) => t.trouble);
+    const numbers = [...new Set(running.filter((t) => t.frames > 0 && t.number).map((t) => t.number))].join(', ');
+    return (
+      <div className="small whitespace-nowrap font-[620] leading-[18px] text-rec" role="status">
+        Recording{numbers ? ` take ${numbers}` : ''} · <span ref={elapsed} className="figure" />
+        {trouble ? (
+          <div className="text-warn">kept in this browser</div>
+        ) : (
+          <div className="font-[430] text-quiet">disk for {room(minutesOnDisk(doc, armed, diskFree ?? Infinity))}</div>
+        )}
+      </div>
+    );
+  }
+  const lines = armed.flatMap((t) => t.inputs).filter((l): l is string => l !== null);
+  const heard = lines.filter((id) =>
+    list.some(
+      (d) =>
+        d.slot >= 0 && d.lines.some((_, c) => lineId(d.id, c) === id && recentLevel(`device/${d.slot}/${c}`) > -60),
+    ),
+  );
+  return (
+    <div className="small flex min-w-0 max-w-[150px] flex-wrap gap-x-2 overflow-hidden leading-[18px]">
+      <span className="truncate text-quiet">
+        {armed.length === 0
+          ? 'no track armed'
+          : armed.length === 1
+            ? `${armed[0]!.name} armed`
+            : `${armed.length} tracks armed`}
+      </span>
+      {heard.length > 0 && <span className="text-fine">signal</span>}
+      {running.length > 0 && <span className="text-warn">finishing take…</span>}
+      {misses > 0 && (
+        <span className="text-warn" title="Blocks that waited for samples">
+          {misses} late
+        </span>
+      )}
+    </div>
+  );
+}
