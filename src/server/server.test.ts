@@ -1,5 +1,5 @@
 // The server's parts on a real database in a folder of its own.
-import { readFileSync, readdirSync, existsSync, statSync } from 'node:fs';
+import { readFileSync, readdirSync, existsSync, statSync, rmSync, truncateSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { freshDataFolder } from '../../tests/support/dataFolder';
@@ -121,8 +121,8 @@ describe('media', () => {
   const samples = noise(10_000, 0.5, 4);
   it('are taken in under a free name, with their facts', async () => {
     const id = await session();
-    const first = await media.importFile(id, 'Whistle.wav', stream(wav(samples)), 48000);
-    const second = await media.importFile(id, 'Whistle.wav', stream(wav(samples)), 48000);
+    const first = await media.importFile(id, 'Whistle.wav', stream(wav(samples)), FORMAT);
+    const second = await media.importFile(id, 'Whistle.wav', stream(wav(samples)), FORMAT);
     expect([first.media.name, second.media.name]).toEqual(['Whistle.wav', 'Whistle-2.wav']);
     expect(first.media).toMatchObject({ channels: 1, frames: 10_000, sampleRate: 48000, kind: 'file' });
     expect((await media.mediaOf(id)).map((m) => m.file).sort()).toEqual(['Whistle-2.wav', 'Whistle.wav']);
@@ -136,14 +136,16 @@ describe('media', () => {
     ],
   ])('%s are refused and leave nothing behind', async (_, make, message) => {
     const id = await session();
-    await expect(media.importFile(id, 'x.wav', stream(make()), 48000)).rejects.toThrow(message);
+    await expect(media.importFile(id, 'x.wav', stream(make()), FORMAT)).rejects.toThrow(message);
     expect(readdirSync(mediaDir(id))).toEqual([]);
   });
   it('of another rate are converted, and say so', async () => {
     const id = await session();
     const tone = sine(44_100, 44_100, 1000, 0.5);
-    const { media: ref, notes } = await media.importFile(id, 'Old.wav', stream(wav(tone, 44_100)), 48_000);
-    expect(notes).toEqual(['Converted from 44100 to 48000 Hz.']);
+    const { media: ref, notes } = await media.importFile(id, 'Old.wav', stream(wav(tone, 44_100)), FORMAT);
+    expect(notes).toEqual([
+      'Converted from 44100 to 48000 Hz (pass band to 95 %, alias and distortion below -125 dB).',
+    ]);
     expect(ref).toMatchObject({ frames: 48_000, sampleRate: 48_000 });
     const got = new Float32Array(
       (await media.readBlocks([{ media: ref.id, from: 1000, frames: 40_000 }], () => 1)).buffer,
@@ -152,6 +154,57 @@ describe('media', () => {
     for (let i = 0; i < got.length; i++) expect(Math.abs(got[i]! - wanted[1000 + i]!)).toBeLessThan(1e-4);
     expect(readdirSync(mediaDir(id)).filter((f) => !f.endsWith('.peaks'))).toEqual(['Old.wav']);
   });
+  it('of other bits are taken in as they are, and it is said', async () => {
+    const id = await session();
+    const { notes } = await media.importFile(id, 'Fine.wav', stream(wav(samples)), { ...FORMAT, wordLength: 32 });
+    expect(notes).toEqual(['24 bit where the session has 32; nothing is lost.']);
+    expect((await media.importFile(id, 'Fine.wav', stream(wav(samples)), FORMAT)).notes).toEqual([]);
+  });
+  it('by the hundred keep their samples and their names apart', { timeout: 60_000 }, async () => {
+    const id = await session();
+    const refs = [];
+    // Three rates in turn, all under one name.
+    for (let i = 0; i < 150; i++) {
+      const rate = [48_000, 44_100, 96_000][i % 3]!;
+      const body = stream(wav(sine(rate / 10, rate, 440, 0.1 + i / 1000), rate));
+      refs.push((await media.importFile(id, 'Line.wav', body, FORMAT)).media);
+    }
+    expect(new Set(refs.map((r) => r.name)).size).toBe(150);
+    expect(new Set(refs.map((r) => r.frames))).toEqual(new Set([4_800]));
+    for (const i of [0, 1, 2, 148, 149]) {
+      const bytes = await media.readBlocks([{ media: refs[i]!.id, from: 2_000, frames: 440 }], () => 1);
+      const peak = new Float32Array(bytes.buffer).reduce((m, v) => Math.max(m, Math.abs(v)), 0);
+      expect(peak).toBeCloseTo(0.1 + i / 1000, 3);
+    }
+  });
+  it.each([
+    [2_000, 1_000, 3_000],
+    [9_000, 500, 4_000],
+    [0, 10_000, 10_000],
+  ])('become a file of its own for a clip: from %i, %i long, asked %i', async (offset, length, frames) => {
+    const id = await session(track('a'));
+    const { media: ref } = await media.importFile(id, 'Long.wav', stream(wav(samples)), FORMAT);
+    await sessions.edit(id, 'own', [
+      { type: 'addClip', id: 'c', track: 'a', start: 50_000, media: ref },
+      { type: 'trimClip', clip: 'c', start: 50_000 + offset, length },
+      { type: 'shapeClip', clip: 'c', name: 'Breath 1' },
+    ]);
+    const own = await media.ownFile(id, await docOf(id), 'c', frames);
+    expect(own).toMatchObject({
+      frames,
+      channels: 1,
+      name: expect.stringMatching(/^TS_Breath-1_.{4}\.wav$/) as string,
+    });
+    const read = new Float32Array((await media.readBlocks([{ media: own.id, from: 0, frames }], () => 1)).buffer);
+    const there = samples.subarray(offset, offset + frames);
+    for (let i = 0; i < frames; i++) expect(read[i]).toBeCloseTo(there[i] ?? 0, 6);
+    await sessions.edit(id, 'give', [{ type: 'giveClipFile', clip: 'c', media: own }]);
+    expect((await docOf(id)).tracks[0]!.clips).toMatchObject([
+      { id: 'c', media: own.id, start: 50_000 + offset, offset: 0, length: frames },
+    ]);
+    await sessions.travel(id, 'undo');
+    expect((await docOf(id)).tracks[0]!.clips[0]).toMatchObject({ media: ref.id, offset, length });
+  });
   it('cut short are taken in as far as they go', async () => {
     const id = await session();
     const whole = wav(samples);
@@ -159,14 +212,14 @@ describe('media', () => {
       id,
       'Torn.wav',
       stream(whole.slice(0, whole.length - 3000)),
-      48_000,
+      FORMAT,
     );
     expect(ref.frames).toBe(9000);
     expect(notes[0]).toMatch(/3000 bytes early/);
   });
   it('are read in pieces, silent beyond their end', async () => {
     const id = await session();
-    const { media: ref } = await media.importFile(id, 'a.wav', stream(wav(samples)), 48000);
+    const { media: ref } = await media.importFile(id, 'a.wav', stream(wav(samples)), FORMAT);
     const bytes = await media.readBlocks(
       [
         { media: ref.id, from: 100, frames: 50 },
@@ -182,7 +235,7 @@ describe('media', () => {
   });
   it('have peaks that are kept, and made anew when the file has grown', async () => {
     const id = await session();
-    const { media: ref } = await media.importFile(id, 'p.wav', stream(wav(samples)), 48000);
+    const { media: ref } = await media.importFile(id, 'p.wav', stream(wav(samples)), FORMAT);
     const file = path.join(mediaDir(id), ref.name);
     const peaks = new Int16Array((await media.peaksOf(k, file)).buffer);
     expect(peaks.length).toBe(Math.ceil(10_000 / 256) * 2);
@@ -260,6 +313,41 @@ describe('recordings', () => {
       status: 409,
       facts: { part: 'dry' },
     });
+  });
+  it('beyond four gigabytes are RF64, from the chunk that passes it on', async () => {
+    const id = await session(track('narrator'));
+    const { file } = await begin(id, 'long-1');
+    // Six hours were recorded before: a file with a hole, so that the disk is spared.
+    const before = 1_431_650_000;
+    for (const name of [file, file.replace('.wav', '_dry.wav')])
+      truncateSync(path.join(mediaDir(id), name), DATA_OFFSET + before * 3);
+    const state = async () => {
+      const source = await media.FileSource.open(path.join(mediaDir(id), file));
+      return parseWav(source).finally(() => source.close());
+    };
+    for (const [frames, kind] of [
+      [2_000, 'RIFF'],
+      [10_000, 'RF64'],
+    ] as const) {
+      const have = (await recordings.recordingFacts('long-1')).received.processed;
+      for (const part of ['processed', 'dry']) await recordings.writeChunk('long-1', part, have, chunk(frames));
+      expect((await state()).kind).toBe(kind);
+    }
+    await recordings.finishRecording('long-1', before + 12_000);
+    expect(await state()).toMatchObject({ kind: 'RF64', frames: before + 12_000, notes: [] });
+    expect((await docOf(id)).tracks[0]!.takes).toMatchObject([{ length: before + 12_000 }]);
+    const end = await media.readBlocks([{ media: 'long-1-processed', from: before + 11_000, frames: 1_000 }], () => 1);
+    expect(new Float32Array(end.buffer)[999]).not.toBe(0);
+    for (const name of readdirSync(mediaDir(id))) rmSync(path.join(mediaDir(id), name));
+  });
+  it('whose last chunk a full disk took in part go on from the last whole frame', async () => {
+    const id = await session(track('narrator'));
+    const { file } = await begin(id, 'part-1');
+    await recordings.writeChunk('part-1', 'processed', 0, chunk(100));
+    truncateSync(path.join(mediaDir(id), file), DATA_OFFSET + 300 + 4);
+    const { received } = await recordings.recordingFacts('part-1');
+    expect(received.processed).toBe(303);
+    expect(await recordings.writeChunk('part-1', 'processed', 303, chunk(100))).toEqual({ received: 603 });
   });
   it('that were cut off are entered at the next start as far as they came, and grow later', async () => {
     const id = await session(track('narrator'));

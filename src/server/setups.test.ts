@@ -59,7 +59,7 @@ const docOf = async (id: string) => (await sessions.openSession(id)).doc;
 async function session(): Promise<string> {
   const id = await sessions.createSession(newSession('Test', 'TS', { ...FORMAT }));
   const body = new Blob([wav(48000)]).stream() as ReadableStream<Uint8Array>;
-  const { media: ref } = await media.importFile(id, 'tone.wav', body, 48000);
+  const { media: ref } = await media.importFile(id, 'tone.wav', body, FORMAT);
   await edit(
     id,
     { type: 'addTrack', id: 'a', name: 'Narrator', layout: 'mono', destination: 'nar' },

@@ -17,6 +17,9 @@ export function convertible(from: number, to: number): boolean {
   return to / d <= LARGEST_RATIO && from / d <= LARGEST_RATIO;
 }
 
+/** What a conversion keeps and adds; measured in tests/reference and beside the kernel. */
+export const RATE_QUALITY = 'pass band to 95 %, alias and distortion below -125 dB';
+
 /**
  * Rate conversion of a stream, all channels together: polyphase windowed sinc, linear phase, no delay. Output
  * sample m stands at input time m * from / to. Throws RangeError when the ratio of the rates is beyond 1000.

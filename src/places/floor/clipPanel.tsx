@@ -7,6 +7,7 @@ import { Choice, NumberField, TextField, TimecodeField } from '@/parts';
 import { AlignToGuide } from './alignToGuide';
 import { Comps } from './comps';
 import { toggleOpen, useFloor } from './floorState';
+import { OwnFile } from './ownFile';
 
 /** The selected clip's figures; with several, what can be done to all of them. */
 export function ClipPanel() {
@@ -178,6 +179,7 @@ function One({ track, clip }: { track: Track; clip: Clip }) {
           />
         </dd>
       </dl>
+      <OwnFile clip={clip} />
       <AlignToGuide track={track} clip={clip} />
     </>
   );

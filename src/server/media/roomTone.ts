@@ -1,6 +1,3 @@
-import path from 'node:path';
-import { nanoid } from 'nanoid';
-import { AudioWriter, formatOfWord } from '@/core/files';
 import { ChannelSet } from '@/core/kernels';
 import { safeName } from '@/core/print';
 import { JOINT_SECONDS, loopCut, quietPlaces, type QuietPlace } from '@/core/roomTone';
@@ -8,11 +5,10 @@ import type { MediaRef, SessionDoc } from '@/core/session';
 import { mediaPath } from '../config';
 import { Refused } from '../http';
 import { newKernels } from '../kernels';
-import { FileSink } from './fileSink';
 import { openFile } from './fileSource';
-import { settle } from './inForm';
 import { openAudio } from './openAudio';
-import { addMedia, mediaRow, toRef } from './store';
+import { makeMedia } from './sessionFile';
+import { mediaRow } from './store';
 
 /** Longest recording that is searched for room tone (s). */
 const MOST_SECONDS = 600;
@@ -83,37 +79,12 @@ export async function cutTone(
   const k = newKernels();
   const set = new ChannelSet(k, cut.length, asked.length);
   cut.forEach((c, i) => set.view(i).set(c));
-  const file = `${safeName(doc.code)}_${safeName(asked.name)}_${(asked.length / rate).toFixed(2)}s_${nanoid(4)}.wav`;
-  const sink = await FileSink.create(mediaPath(session, file));
-  try {
-    const spec = {
-      kind: 'wav' as const,
-      format: formatOfWord(doc.format.wordLength),
-      channels: cut.length,
-      mask: 0,
-      sampleRate: rate,
-    };
-    const writer = new AudioWriter(k, sink, spec, asked.length);
-    await writer.write(set.table, asked.length);
-    await writer.finish();
-  } finally {
-    await sink.close();
-  }
-  const row = {
-    id: nanoid(12),
+  const made = {
     session,
-    file: path.basename(
-      await settle(
-        doc,
-        mediaPath(session, file),
-        cut.map((_, c) => String(c + 1)),
-      ),
-    ),
-    kind: 'file' as const,
-    channels: cut.length,
-    frames: asked.length,
-    sampleRate: rate,
+    doc,
+    stem: `${safeName(doc.code)}_${safeName(asked.name)}_${(asked.length / rate).toFixed(2)}s`,
+    channels: cut.map((_, c) => String(c + 1)),
+    mostFrames: asked.length,
   };
-  await addMedia(row);
-  return toRef(row);
+  return makeMedia(k, made, (writer) => writer.write(set.table, asked.length));
 }

@@ -5,8 +5,9 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { eq } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
+import { bitsOf, RATE_QUALITY } from '@/core/files';
 import { safeName } from '@/core/print';
-import type { MediaRef } from '@/core/session';
+import type { MediaRef, SessionFormat } from '@/core/session';
 import { mediaPath } from '../config';
 import { db, tables } from '../database';
 import { Refused } from '../http';
@@ -75,7 +76,7 @@ export async function importFile(
   session: string,
   name: string,
   body: ReadableStream<Uint8Array>,
-  sessionRate: number,
+  { sampleRate: sessionRate, wordLength }: Pick<SessionFormat, 'sampleRate' | 'wordLength'>,
 ): Promise<Imported> {
   const part = mediaPath(session, `.${nanoid()}.part`);
   try {
@@ -93,7 +94,10 @@ export async function importFile(
       sampleRate: sessionRate,
     };
     await addMedia(row);
-    return { media: toRef(row), timeReference: taken.timeReference, notes: taken.notes };
+    const notes = [...taken.notes];
+    if (taken.bits !== wordLength)
+      notes.push(`${taken.bits} bit where the session has ${wordLength}; nothing is lost.`);
+    return { media: toRef(row), timeReference: taken.timeReference, notes };
   } catch (error) {
     await unlink(part).catch(() => {});
     throw error;
@@ -105,11 +109,12 @@ async function takeIn(source: FileSource, part: string, to: string, name: string
   const k = newKernels();
   const stream = await openAudio(k, source);
   const timeReference = stream.info?.bext?.timeReference ?? null;
+  const bits = bitsOf(stream.format);
   const asItIs = stream.sampleRate === rate && ['RIFF', 'RF64', 'BW64'].includes(stream.kind);
   if (asItIs && stream.notes.length === 0) {
     if (stream.frames === 0) throw new Refused(422, `${name} holds no samples. It was not taken in.`);
     await rename(part, to);
-    return { channels: stream.channels, frames: stream.frames, timeReference, notes: stream.notes };
+    return { channels: stream.channels, frames: stream.frames, bits, timeReference, notes: stream.notes };
   }
   const format = formatKept(stream.format, stream.sampleRate !== rate);
   const { frames } = await onThread({ task: 'convert', from: part, to, as: { kind: 'wav', sampleRate: rate, format } });
@@ -119,12 +124,13 @@ async function takeIn(source: FileSource, part: string, to: string, name: string
   }
   await unlink(part);
   const notes = [...stream.notes];
-  if (stream.sampleRate !== rate) notes.push(`Converted from ${stream.sampleRate} to ${rate} Hz.`);
+  if (stream.sampleRate !== rate) notes.push(`Converted from ${stream.sampleRate} to ${rate} Hz (${RATE_QUALITY}).`);
   else if (!asItIs) notes.push(`Taken in from ${stream.kind} as Broadcast WAV.`);
   const scale = rate / stream.sampleRate;
   return {
     channels: stream.channels,
     frames,
+    bits,
     timeReference: timeReference === null ? null : Math.round(timeReference * scale),
     notes,
   };

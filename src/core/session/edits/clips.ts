@@ -110,6 +110,24 @@ export class TrimClip extends Edit {
   }
 }
 
+/** Gives a clip a file of its own, which it shows from the first sample to the last. */
+export class GiveClipFile extends Edit {
+  @IsId() clip!: string;
+  @ValidateNested() @Type(() => MediaFacts) media!: MediaFacts;
+
+  get label() {
+    return 'give clip its own file';
+  }
+
+  apply(doc: SessionDoc): void {
+    const { clip, track } = freeClip(doc, this.clip);
+    if (this.media.sampleRate !== doc.format.sampleRate)
+      throw new EditRefused(`${this.media.name} is not at the rate of the session.`);
+    doc.media[this.media.id] = plain(this.media);
+    placeClip(doc, track, { ...clip, media: this.media.id, offset: 0, length: this.media.frames });
+  }
+}
+
 export class SetClipGain extends Edit {
   @IsId() clip!: string;
   @IsNumber() @Min(-100) @Max(24) gain!: number;

@@ -49,6 +49,7 @@ const EDITS = {
   addClip: clips.AddClip,
   moveClip: clips.MoveClip,
   trimClip: clips.TrimClip,
+  giveClipFile: clips.GiveClipFile,
   setClipGain: clips.SetClipGain,
   removeClip: clips.RemoveClip,
   shapeClip: clipShape.ShapeClip,

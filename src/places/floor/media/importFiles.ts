@@ -58,9 +58,8 @@ export function placeOf(
   return at >= 0 ? { start: at, stamped: true } : { start: Math.round(playhead), stamped: false };
 }
 
-function enter(file: File, { media, timeReference, notes }: Answer, playhead: number): boolean | null {
+function enter(file: File, { media, timeReference }: Answer, playhead: number): boolean | null {
   const doc = useSession.getState().doc!;
-  notes.forEach((n) => toast.warning(`${file.name}: ${n}`));
   const layout = LAYOUTS.find((l) => WIDTHS.includes(l.id) && l.speakers.length === media.channels);
   if (!layout) {
     toast.error(
@@ -93,11 +92,14 @@ export async function importFiles(files: readonly File[]): Promise<void> {
   }
   const failed: string[] = [];
   let [stamped, placed] = [0, 0];
+  /** What was noted, and of which files. */
+  const notes = new Map<string, string[]>();
   const queue = [...files];
   for (let file = queue.shift(); file && !stopped; file = queue.shift() ?? waiting.shift()) {
     useImports.setState({ name: file.name, share: 0 });
     try {
       const answer = await send(file, id!, (share) => useImports.setState({ share }));
+      for (const note of answer.notes) notes.set(note, [...(notes.get(note) ?? []), file.name]);
       const how = enter(file, answer, playhead);
       if (how === null) failed.push(file.name);
       else if (how) stamped++;
@@ -109,6 +111,9 @@ export async function importFiles(files: readonly File[]): Promise<void> {
     useImports.setState((s) => ({ done: s.done + 1 }));
   }
   waiting.length = 0;
+  // Of hundreds of files that are alike one is told, not each.
+  for (const [note, names] of notes)
+    toast.warning(`${names.length > 2 ? `${names.length} files, ${names[0]} first` : names.join(', ')}: ${note}`);
   useImports.setState({ done: 0, total: 0, name: '', share: 0 });
   const parts = [
     ...(stamped ? [`${stamped} where ${stamped === 1 ? 'its' : 'their'} time reference says`] : []),

@@ -7,5 +7,5 @@ export const POST = route<{ id: string }>(async (request, { id }) => {
   const { doc } = await openSession(id);
   const name = new URL(request.url).searchParams.get('name') ?? 'file.wav';
   if (!request.body) throw new Refused(400, 'The request holds no file.');
-  return json(await importFile(id, name, request.body, doc.format.sampleRate), 201);
+  return json(await importFile(id, name, request.body, doc.format), 201);
 });
