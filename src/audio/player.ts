@@ -55,7 +55,7 @@ export class Player {
     readonly module: WebAssembly.Module,
     private readonly node: AudioWorkletNode,
     /** All that is sounded: the engine, and bursts that measure. */
-    private readonly out: AudioNode,
+    private readonly out: GainNode,
     private readonly feeder: Worker,
     events: PlayerEvents,
   ) {
@@ -159,6 +159,11 @@ export class Player {
     const { contextTime, performanceTime } = this.context.getOutputTimestamp();
     if (!contextTime || !performanceTime) return null;
     return (contextTime + (performance.now() - performanceTime) / 1000) * this.context.sampleRate;
+  }
+
+  /** Changes what is heard, and nothing that is recorded or printed, by so many dB. */
+  hear(gain: number): void {
+    this.out.gain.setTargetAtTime(10 ** (gain / 20), this.context.currentTime, 0.01);
   }
 
   /** Clips changed while playing. */

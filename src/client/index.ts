@@ -16,6 +16,7 @@ export * from './takes';
 export * from './peaks';
 export * from './samples';
 export * from './hearing';
+export * from './comparing';
 export * from './commands';
 export * from './controller';
 export * from './scheme';

@@ -217,7 +217,14 @@ export function live(): Live {
   const networks = on.flatMap((d) => (d.network ? [networkFacts(d, d.network)] : []));
   const rates = new Map(on.flatMap((d) => (d.sampleRate ? [[d.id, d.sampleRate] as const] : [])));
   const { diskFree } = useDisk.getState();
-  return { lines, heard: useListening.getState().heard, networks, rates, ...(diskFree === null ? {} : { diskFree }) };
+  return {
+    lines,
+    heard: useListening.getState().heard,
+    swapped: useListening.getState().swapped,
+    networks,
+    rates,
+    ...(diskFree === null ? {} : { diskFree }),
+  };
 }
 
 /** What the present mode would record; null with a word to the user when something is missing for it. */

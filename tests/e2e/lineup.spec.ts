@@ -70,9 +70,9 @@ test('a chain is begun from, kept, compared and copied to many', async ({ page, 
   await page.getByRole('button', { name: 'Chain menu' }).click();
   await page.getByRole('menuitem', { name: /Shouting and whispering/ }).click();
   await expect(page.locator('[data-stage=limiter]')).toBeVisible();
-  await page.getByRole('group', { name: 'Compare two settings' }).getByText('B').click();
+  await page.getByRole('group', { name: 'Compare two settings' }).getByText('B', { exact: true }).click();
   await page.getByRole('switch', { name: 'Limiter on' }).click();
-  await page.getByRole('group', { name: 'Compare two settings' }).getByText('A').click();
+  await page.getByRole('group', { name: 'Compare two settings' }).getByText('A', { exact: true }).click();
   await expect(page.getByRole('switch', { name: 'Limiter on' })).toHaveAttribute('aria-checked', 'true');
   await page.getByRole('button', { name: 'Chain menu' }).click();
   await page.getByRole('menuitem', { name: 'Keep this chain…' }).click();
@@ -91,6 +91,31 @@ test('a chain is begun from, kept, compared and copied to many', async ({ page, 
   await expect
     .poll(async () => (await lineOf(page, server.url, 'standin-eight/2')).chain.map((s: { type: string }) => s.type))
     .toEqual(['lowCut', 'compressor', 'limiter']);
+});
+
+test('two settings of a chain are heard equally loud', async ({ page, server }) => {
+  test.setTimeout(120_000);
+  await open(page, server.url, 'lineup');
+  await switchOnLines(page);
+  await page.locator('button[data-line="standin-eight/1"]').click();
+  const sides = page.getByRole('group', { name: 'Compare two settings' });
+  await sides.getByText('B', { exact: true }).click();
+  await expect(page.getByTestId('compared')).toContainText('listen to both');
+  const owner = { kind: 'line', id: 'standin-eight/1' } as const;
+  await editFrom(
+    page,
+    server.url,
+    { type: 'addStage', owner, id: 'softer', stage: 'trim' },
+    { type: 'setStage', owner, stage: 'softer', values: { gain: -9 } },
+  );
+  await expect(page.locator('[data-stage=trim]')).toBeVisible();
+  await expect(page.getByTestId('compared')).toHaveAttribute('data-known', 'B', { timeout: 60_000 });
+  await sides.getByText('A', { exact: true }).click();
+  await expect(page.locator('[data-stage=trim]')).toHaveCount(0);
+  await expect(page.getByTestId('compared')).toContainText(/^B [-−](8\.[5-9]|9\.[0-5]) LU/, { timeout: 60_000 });
+  await expect(page.getByTestId('compared')).toContainText(/heard [-−](8\.[5-9]|9\.[0-5])/);
+  await sides.getByRole('button', { name: 'equally loud' }).click();
+  await expect(page.getByTestId('compared')).not.toContainText('heard');
 });
 
 test('what is recorded is chosen per line, and a take is redone through another chain', async ({ page, server }) => {

@@ -71,7 +71,7 @@ class EngineProcessor extends AudioWorkletProcessor {
 
   private watch(node: string | null, stage: string | null): void {
     this.probe?.free(this.engine);
-    this.probe = node === null ? null : new Probe(this.k, sampleRate, node, stage);
+    this.probe = node === null ? null : new Probe(this.k, sampleRate, node, stage, MOST_FRAMES);
   }
 
   private load(plan: Plan, lines: LineSource[]): void {

@@ -1,4 +1,5 @@
 import { lineOf, type SessionDoc } from '@/core/session';
+import { swapCords } from './swapCords';
 import { formatDb } from '@/core/units';
 import type { Check } from './check';
 import type { HeardLine, Live } from './live';
@@ -10,9 +11,29 @@ export const REVERSED_BELOW = -0.5;
 
 /** What listening to the lines found: silence, hum, offset, overload, reversed poles. */
 export function heardCheck(doc: SessionDoc, live: Live): Check[] {
-  return [...(live.heard ?? [])].flatMap(([id, heard]) =>
-    doc.lines.some((l) => l.id === id) ? findings(doc, id, heard) : [],
-  );
+  return [
+    ...[...(live.heard ?? [])].flatMap(([id, heard]) =>
+      doc.lines.some((l) => l.id === id) ? findings(doc, id, heard) : [],
+    ),
+    ...[...(live.swapped ?? [])].flatMap(([track, other]) => swappedImage(doc, track, other)),
+  ];
+}
+
+/** Two pairs of lines that disagree about left and right: which of them is right, only the engineer can say. */
+function swappedImage(doc: SessionDoc, id: string, otherId: string): Check[] {
+  const [track, other] = [id, otherId].map((t) => doc.tracks.find((x) => x.id === t));
+  if (!track || !other || [track, other].some((t) => t.inputs.length !== 2 || t.inputs.includes(null))) return [];
+  return [
+    {
+      id: `swapped-image/${track.id}`,
+      grade: 'warn',
+      place: 'lineup',
+      about: [track.id, other.id],
+      title: `${track.name} and ${other.name} disagree about left and right`,
+      why: 'What moved to the left in one moved to the right in the other. Walk across once more to see which is right.',
+      mends: [track, other].map((t) => ({ label: `Swap ${t.name}`, edits: swapCords(t) })),
+    },
+  ];
 }
 
 function findings(doc: SessionDoc, id: string, heard: HeardLine): Check[] {

@@ -1,3 +1,4 @@
+import { swapCords } from './swapCords';
 import type { Line, SessionDoc, Track } from '@/core/session';
 import type { Check } from './check';
 
@@ -89,11 +90,7 @@ function swapped(doc: SessionDoc, track: Track): Check[] {
       mends: [
         {
           label: 'Swap the cords',
-          edits: [
-            { type: 'patch', track: track.id, channel: 0, line: null },
-            { type: 'patch', track: track.id, channel: 1, line: left.id },
-            { type: 'patch', track: track.id, channel: 0, line: right.id },
-          ],
+          edits: swapCords(track),
         },
       ],
     },

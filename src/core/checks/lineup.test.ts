@@ -69,6 +69,23 @@ describe('what was heard', () => {
     expect(codes(heardCheck(start(), { lines: new Map(), heard }))).toEqual([code]);
     expect(allChecks(start(), { lines: new Map(), heard }).some((c) => c.id === `${code}/d/2`)).toBe(true);
   });
+  it('pairs of lines that disagree about left and right: either is swapped by one press', () => {
+    const doc = apply(
+      start(),
+      { type: 'addTrack', id: 'w', name: 'Wind', layout: 'stereo', destination: 'amb' },
+      { type: 'addLine', device: 'd', channel: 2, name: 'Sky 1' },
+      { type: 'addLine', device: 'd', channel: 3, name: 'Sky 2' },
+      ...['d/1', 'd/2'].map((line, channel): EditJson => ({ type: 'patch', track: 's', channel, line })),
+      ...['d/3', 'd/4'].map((line, channel): EditJson => ({ type: 'patch', track: 'w', channel, line })),
+    );
+    const live = { lines: new Map<string, number>(), swapped: new Map([['w', 's']]) };
+    const [check] = heardCheck(doc, live);
+    expect(check).toMatchObject({ id: 'swapped-image/w', grade: 'warn', about: ['w', 's'] });
+    const [first, second] = check!.mends.map((m) => apply(doc, ...m.edits).tracks.map((t) => t.inputs));
+    expect(first!.at(-1)).toEqual(['d/4', 'd/3']);
+    expect(second![0]).toEqual(['d/2', 'd/1']);
+    expect(heardCheck(apply(doc, { type: 'removeTrack', track: 's' }), live)).toEqual([]);
+  });
   it('a line in order, or one that is gone, is no finding', () => {
     const heard = new Map([
       ['d/2', { ...quiet, against: { line: 'd/1', correlation: -0.2 } }],

@@ -7,6 +7,8 @@ export interface Live {
   lines: ReadonlyMap<string, number>;
   /** What listening to the lines found, by line. */
   heard?: ReadonlyMap<string, HeardLine>;
+  /** Stereo tracks that heard left and right the other way round than another one: that track. */
+  swapped?: ReadonlyMap<string, string>;
   /** Networks of the devices that are on. */
   networks?: readonly NetworkFacts[];
   /** Rate at which each device really runs, where it tells (Hz). */

@@ -18,6 +18,7 @@ export class ChainRunner {
 
   private watched: string | null = null;
   private reached = 0;
+  private listener: ((table: number, n: number) => void) | null = null;
 
   constructor(
     private readonly k: Kernels,
@@ -60,6 +61,7 @@ export class ChainRunner {
   }
 
   run(table: number, n: number): void {
+    this.listener?.(table, n);
     for (const step of this.steps) {
       if (step instanceof Cascade) step.run(table, n);
       else {
@@ -67,6 +69,11 @@ export class ChainRunner {
         step.runner.run(table, n, step.key);
       }
     }
+  }
+
+  /** Called with every block that goes in; null: not any more. */
+  listen(listener: ((table: number, n: number) => void) | null): void {
+    this.listener = listener;
   }
 
   /** Notes from now on what reaches this stage; null: none. Filters that run as one are not looked at. */

@@ -7,3 +7,5 @@ export * from './spectrum';
 export * from './speech';
 export * from './alignment';
 export * from './onsets';
+export * from './chainLoudness';
+export * from './stereoImage';

@@ -35,6 +35,11 @@ export const listOfNames = (names: string): string[] =>
     .map((n) => n.trim())
     .filter(Boolean);
 
+/** Those who speak in the script, in the order of their first lines. */
+export const charactersOf = (doc: SessionDoc): string[] => [
+  ...new Set(doc.cues.map((c) => c.character.trim()).filter(Boolean)),
+];
+
 /** The name that a pattern or list gives the `index`th of `count`; a single plain name is numbered when it serves several. */
 export function nameAt(names: string, index: number, count: number): string {
   const list = listOfNames(names);

@@ -28,7 +28,7 @@ export function ChainView({ owner }: { owner: Owner }) {
   return (
     <section aria-label="Chain">
       <div className="mb-1.5 flex items-center justify-between">
-        <CompareChains owner={owner} />
+        <CompareChains owner={owner} open={open} />
         <ChainMenu owner={owner} />
       </div>
       <div className="flex flex-col gap-2">

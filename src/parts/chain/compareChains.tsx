@@ -1,33 +1,66 @@
 'use client';
+import { useEffect, useRef } from 'react';
 import { create } from 'zustand';
-import { edit, useDoc } from '@/client';
+import {
+  comparedGain,
+  compareSide,
+  edit,
+  endComparing,
+  forgetSide,
+  useComparing,
+  useDoc,
+  watchChain,
+  type Side,
+} from '@/client';
 import { chainOf, type Owner, type Stage } from '@/core/session';
+import { formatDb } from '@/core/units';
 import { plain } from './presets';
 
 interface Sides {
   /** The other side of each chain, by owner; and which letter sounds now. */
-  other: Record<string, { chain: Stage[]; sounds: 'A' | 'B' }>;
+  other: Record<string, { chain: Stage[]; sounds: Side }>;
 }
 
 /** Kept while the page is open: a comparison is a matter of listening, the chain that sounds is the session's. */
 const useSides = create<Sides>(() => ({ other: {} }));
 const keyOf = (owner: Owner) => `${owner.kind} ${owner.id}`;
 
-/** Two settings of one chain against each other: the first press of B begins with a copy of A. */
-export function CompareChains({ owner }: { owner: Owner }) {
+/** Two settings of one chain against each other, equally loud: the first press of B begins with a copy of A. */
+export function CompareChains({ owner, open }: { owner: Owner; open: string | null }) {
   const doc = useDoc();
   const key = keyOf(owner);
   const side = useSides((s) => s.other[key]);
   const sounds = side?.sounds ?? 'A';
-  const swap = (to: 'A' | 'B') => {
+  const now = JSON.stringify(chainOf(doc, owner).map(plain));
+  const settings = JSON.stringify(chainOf(doc, owner).map(({ type, on, values }) => [type, on, values]));
+  const comparing = side !== undefined;
+  useEffect(() => {
+    if (!comparing) return;
+    const end = watchChain(owner.id, open);
+    return () => {
+      end();
+      endComparing();
+    };
+  }, [comparing, owner.id, open]);
+  useEffect(() => {
+    if (comparing) compareSide(key, sounds);
+  }, [comparing, key, sounds]);
+  // A turned knob makes another sound of this side; changing sides does not.
+  const known = useRef<Partial<Record<Side, string>>>({});
+  useEffect(() => {
+    if (!comparing) return;
+    if (known.current[sounds] !== undefined && known.current[sounds] !== settings) forgetSide(sounds);
+    known.current[sounds] = settings;
+  }, [comparing, sounds, settings]);
+  const swap = (to: Side) => {
     if (to === sounds) return;
-    const now = JSON.parse(JSON.stringify(chainOf(doc, owner).map(plain))) as Stage[];
-    const next = side?.chain ?? now;
+    const kept = JSON.parse(now) as Stage[];
+    const next = side?.chain ?? kept;
     if (side && !edit({ type: 'setChain', owner, chain: next })) return;
-    useSides.setState((s) => ({ other: { ...s.other, [key]: { chain: now, sounds: to } } }));
+    useSides.setState((s) => ({ other: { ...s.other, [key]: { chain: kept, sounds: to } } }));
   };
   return (
-    <span className="flex gap-1" role="group" aria-label="Compare two settings">
+    <span className="flex items-center gap-1" role="group" aria-label="Compare two settings">
       {(['A', 'B'] as const).map((letter) => (
         <button
           key={letter}
@@ -40,6 +73,36 @@ export function CompareChains({ owner }: { owner: Owner }) {
           {letter}
         </button>
       ))}
+      {comparing && <Matched />}
     </span>
+  );
+}
+
+/** How much louder B is than A, and whether both are heard equally loud. */
+function Matched() {
+  const state = useComparing();
+  const { gains, matched } = state;
+  const by = gains.A === null || gains.B === null ? null : gains.B - gains.A;
+  const softer = comparedGain(state);
+  return (
+    <>
+      <button
+        className="chip"
+        aria-pressed={matched}
+        title="The louder side is heard softer, so that it does not win by being louder. Only in your ears."
+        style={matched ? { borderColor: 'var(--brass)', color: 'var(--brass)' } : undefined}
+        onClick={() => useComparing.setState({ matched: !matched })}
+      >
+        equally loud
+      </button>
+      <span
+        className="small figure text-quiet"
+        data-testid="compared"
+        data-known={(['A', 'B'] as const).filter((s) => gains[s] !== null).join('')}
+      >
+        {by === null ? 'listen to both' : `B ${formatDb(by, 1, true)} LU`}
+        {softer < -0.05 ? `, heard ${formatDb(softer, 1)}` : ''}
+      </span>
+    </>
   );
 }

@@ -3,7 +3,7 @@ import { ClipboardPaste, GripVertical, Plus, Trash2 } from 'lucide-react';
 import { nanoid } from 'nanoid';
 import { useMemo, useState } from 'react';
 import { edit, useDoc } from '@/client';
-import { listOfNames, MOST_TRACKS, planRows, stemsOf, type BuilderRow } from '@/core/session';
+import { charactersOf, listOfNames, MOST_TRACKS, planRows, stemsOf, type BuilderRow } from '@/core/session';
 import { layoutOf, type LayoutId } from '@/core/speakers';
 import { Choice, Dialog, NumberField, SortableList, TextField } from '@/parts';
 import { PlannedList } from './plannedList';
@@ -35,6 +35,7 @@ export function TrackBuilder() {
   const [rows, setRows] = useState<BuilderRow[]>(() => [newRow()]);
   const [pasting, setPasting] = useState(false);
   const planned = useMemo(() => planRows(doc, rows), [doc, rows]);
+  const characters = charactersOf(doc);
   const nameless = rows.filter((r) => !r.names.trim()).length;
   const taken = planned.filter((p) => p.taken).length;
   const set = (id: string, part: Partial<BuilderRow>) =>
@@ -148,6 +149,14 @@ export function TrackBuilder() {
             }
           >
             From the line sheet
+          </button>
+          <button
+            className="btn btn-bare"
+            disabled={characters.length === 0}
+            title="One mono track for each who speaks in the script"
+            onClick={() => setRows([...rows, newRow({ names: characters.join(', '), count: characters.length })])}
+          >
+            From the script
           </button>
           <span className="small ml-auto text-quiet" role="status">
             {taken > 0
