@@ -1,18 +1,17 @@
 // The timeline in Chromium without a graphics card: frames a second while it scrolls and zooms with 64 tracks of 200
-// clips, and while meters run in Line-up; then a session of 10,000 clips: opened, edited, undone.
+// clips; then a session of 10,000 clips: opened, edited, undone.
 import { execFileSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { chromium, type Page } from '@playwright/test';
 import { newSession, newTrack, type SessionDoc } from '../src/core/session';
 import { startServer } from '../tests/e2e/support/server';
+import { framesOf, startChromium, VIEWPORT } from './frames';
 import { report } from './timing';
 
 const RATE = 48_000;
 const FILES = 4;
 const FILE_SECONDS = 60;
-const SECONDS = 3;
 
 const data = mkdtempSync(path.join(tmpdir(), 'wide-room-timeline-'));
 process.env.WIDE_ROOM_DATA = data;
@@ -90,20 +89,6 @@ async function prepare(): Promise<void> {
   await closeDatabase();
 }
 
-/** Frames a second while `step` is done before each of them. */
-const rate = (page: Page, step: string): Promise<number> =>
-  page.evaluate(`new Promise((resolve) => {
-    const began = performance.now();
-    let n = 0;
-    requestAnimationFrame(function loop() {
-      ${step};
-      n++;
-      const seconds = (performance.now() - began) / 1000;
-      if (seconds >= ${SECONDS}) resolve(n / seconds);
-      else requestAnimationFrame(loop);
-    });
-  })`);
-
 const WHEEL = `document.querySelector('[data-testid=clips]').dispatchEvent(new WheelEvent('wheel', `;
 const steps: Record<string, string> = {
   'scrolled in time': `${WHEEL}{ deltaX: n % 120 < 60 ? 24 : -24, bubbles: true, cancelable: true }))`,
@@ -113,12 +98,9 @@ const steps: Record<string, string> = {
 
 await prepare();
 const server = await startServer({ data });
-const browser = await chromium.launch({
-  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-  args: ['--no-sandbox', '--disable-gpu', '--mute-audio', '--autoplay-policy=no-user-gesture-required'],
-});
+const browser = await startChromium();
 try {
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const page = await browser.newPage({ viewport: VIEWPORT });
   const floor = async (id: string) => {
     const began = performance.now();
     await page.goto(`${server.url}/s/${id}/floor`);
@@ -128,17 +110,9 @@ try {
   await floor('bench64');
   for (let i = 0; i < 6; i++) await page.keyboard.press('=');
   await page.waitForLoadState('networkidle');
-  // What this machine gives a page that does nothing, in turn with ours: it is what can be had at that moment.
-  const blank = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const blank = await browser.newPage({ viewport: VIEWPORT });
   for (const [what, step] of Object.entries(steps)) {
-    const turns = [];
-    for (let turn = 0; turn < 3; turn++) {
-      await blank.bringToFront();
-      const most = await rate(blank, 'document.title = String(n)');
-      await page.bringToFront();
-      turns.push({ most, fps: await rate(page, step) });
-    }
-    const { most, fps } = turns.sort((a, b) => a.fps / a.most - b.fps / b.most)[1]!;
+    const { most, fps } = await framesOf(page, blank, step);
     report({
       case: `timeline of 64 tracks x 200 clips, ${what}; frames a second, software rendering`,
       reference: `an empty page: ${most.toFixed(0)}`,

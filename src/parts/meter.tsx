@@ -3,6 +3,7 @@ import { useRef } from 'react';
 import { readLevel } from '@/client';
 import { formatDb } from '@/core/units';
 import { useFrame } from './useFrame';
+import { useSeen } from './useSeen';
 
 /** dBFS at the left end, and the zone for voice peaks (common practice). */
 const LEFT = -60;
@@ -28,10 +29,16 @@ export function Meter({ keys, label, zone = false, height = 6, className = '' }:
   const bar = useRef<HTMLDivElement>(null);
   const hold = useRef<HTMLDivElement>(null);
   const root = useRef<HTMLDivElement>(null);
+  const seen = useSeen(root);
+  const last = useRef({ db: NaN, held: NaN });
   useFrame(() => {
+    if (!seen.current) return;
     const read = keys.map(readLevel);
     const db = Math.max(-Infinity, ...read.map((r) => r.db));
     const held = Math.max(-Infinity, ...read.map((r) => r.hold));
+    // Most meters stand still most of the time.
+    if (db === last.current.db && held === last.current.held) return;
+    last.current = { db, held };
     if (bar.current) bar.current.style.clipPath = `inset(0 ${((1 - share(db)) * 100).toFixed(1)}% 0 0)`;
     if (hold.current) {
       hold.current.style.left = percent(held);
@@ -66,9 +73,13 @@ export function Meter({ keys, label, zone = false, height = 6, className = '' }:
 /** The held peak as a figure. */
 export function PeakFigure({ keys, className = '' }: { keys: readonly string[]; className?: string }) {
   const text = useRef<HTMLSpanElement>(null);
+  const seen = useSeen(text);
+  const last = useRef(NaN);
   useFrame(() => {
-    if (!text.current) return;
+    if (!text.current || !seen.current) return;
     const held = Math.max(-Infinity, ...keys.map((k) => readLevel(k).hold));
+    if (held === last.current) return;
+    last.current = held;
     text.current.textContent = held > LEFT - 30 ? formatDb(held) : '–';
     text.current.style.color =
       held >= -0.05 ? 'var(--stop)' : held > ZONE[1] ? 'var(--warn)' : held >= ZONE[0] ? 'var(--fine)' : '';

@@ -39,6 +39,26 @@ const sheet = (part: Partial<LineSheet>): LineSheet => ({
   ...part,
 });
 
+/** Lines of a stage box; a browser's audio node has no more channels. */
+const BOX_LINES = 32;
+
+/** Many microphones around a room: all hear the voices, softer the farther they stand, over their own noise. */
+const stageBox = (letter: 'A' | 'B'): StandinDevice => ({
+  id: `standin-box-${letter.toLowerCase()}`,
+  name: `Stage box ${letter}, 32 lines (stand-in)`,
+  settable: true,
+  lines: Array.from({ length: BOX_LINES }, (_, i): StandinLine => {
+    const voice = ['narrator.flac', 'pilot.flac', 'apprentice.flac'][i % 3]!;
+    return {
+      name: `${letter} ${i + 1}`,
+      sound: voice,
+      gain: -6 - (i % 8) * 2,
+      noise: -66,
+      sheet: sheet({ position: `row ${1 + Math.floor(i / 8)}, place ${1 + (i % 8)}` }),
+    };
+  }),
+});
+
 /** Chosen like real devices. What they hear is the demo scenario's. */
 export const STANDINS: readonly StandinDevice[] = [
   {
@@ -123,6 +143,8 @@ export const STANDINS: readonly StandinDevice[] = [
       { name: 'Tone', sound: null, gain: -18, noise: -Infinity, tone: 1000, sheet: sheet({ kind: 'line', gain: 0 }) },
     ],
   },
+  stageBox('A'),
+  stageBox('B'),
 ];
 
 /** What a line gives under its settings: gain of its sound and noise, and what stays of the noise without supply. */
