@@ -22,7 +22,7 @@ export function Segments<T extends string>({ label, value, options, onChange }: 
         <ToggleGroup.Item
           key={o.value}
           value={o.value}
-          className="small px-2.5 py-1 text-quiet data-[state=on]:bg-raised data-[state=on]:text-text"
+          className="small px-2.5 py-1 text-quiet focus-visible:-outline-offset-2 data-[state=on]:bg-raised data-[state=on]:text-text"
         >
           {o.label}
         </ToggleGroup.Item>

@@ -1,5 +1,6 @@
 // Every place looked at by axe (WCAG 2.1 A and AA), in both schemes; and what the keyboard and a controller reach.
 import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
 import { docOf, expect, go, open, rolls, test } from './support/studio';
 
 test('axe finds no serious fault in any place, lights down and lights up', async ({ page, server }) => {
@@ -62,5 +63,97 @@ test('a controller is taught, rolls, and moves a level; the history goes back', 
     await page.keyboard.press('Control+Shift+H');
     await steps.first().getByRole('button').click();
     await expect.poll(level).toBe(12);
+  });
+});
+
+/** Goes on by Tab until the element of this role and name has the focus. */
+async function tabTo(page: Page, role: string, name: string | RegExp): Promise<void> {
+  const wanted = page.getByRole(role as 'button', { name, exact: typeof name === 'string' }).first();
+  for (let i = 0; i < 250; i++) {
+    if ((await wanted.count()) > 0 && (await wanted.evaluate((e) => e === document.activeElement))) return;
+    await page.keyboard.press('Tab');
+  }
+  throw new Error(`${role} ${String(name)} is not reached by Tab`);
+}
+
+test('the keyboard alone: a job is prepared, a line patched, its chain set, and a take recorded', async ({
+  page,
+  server,
+}) => {
+  test.setTimeout(180_000);
+  const { url } = server;
+  const { keyboard } = page;
+  await open(page, url, 'brief');
+  await test.step('a word of the format sentence', async () => {
+    await tabTo(page, 'combobox', 'Word length');
+    await keyboard.press('Enter');
+    await expect(page.getByRole('option', { name: '24 bit' })).toBeFocused();
+    await keyboard.press('ArrowDown');
+    await expect(page.getByRole('option', { name: '32 bit float' })).toBeFocused();
+    await keyboard.press('Enter');
+    await expect.poll(async () => (await docOf(page, url)).format.wordLength).toBe(32);
+    await keyboard.press('Control+z');
+    await expect.poll(async () => (await docOf(page, url)).format.wordLength).toBe(24);
+  });
+  await test.step('two tracks in one go', async () => {
+    await tabTo(page, 'radio', 'Tracks');
+    await keyboard.press('ArrowRight');
+    await expect(page.getByRole('radio', { name: 'Make tracks' })).toBeFocused();
+    await keyboard.press('Enter');
+    await expect(page.getByRole('textbox', { name: 'Names, row 1' })).toBeVisible();
+    await tabTo(page, 'textbox', 'Names, row 1');
+    await keyboard.type('Deck A, Deck B');
+    await tabTo(page, 'button', 'Make 2 tracks');
+    await keyboard.press('Enter');
+    await expect
+      .poll(async () => (await docOf(page, url)).tracks.map((t) => t.name).slice(-2))
+      .toEqual(['Deck A', 'Deck B']);
+  });
+  await test.step('a device is switched on and a line patched', async () => {
+    await keyboard.press('Control+k');
+    await keyboard.type('Line-up');
+    await keyboard.press('Enter');
+    await page.waitForURL('**/lineup');
+    await tabTo(page, 'combobox', 'Input device');
+    await keyboard.press('Enter');
+    await expect(page.locator('[role=option]:focus')).toBeVisible();
+    await keyboard.type('Eight');
+    await expect(page.getByRole('option', { name: 'Eight-line interface (stand-in)' })).toBeFocused();
+    await keyboard.press('Enter');
+    await tabTo(page, 'button', 'Switch on');
+    await keyboard.press('Enter');
+    await page.getByRole('button', { name: 'Switch off', exact: true }).waitFor();
+    await tabTo(page, 'textbox', 'Patch by typing');
+    await keyboard.type('2 > Deck A');
+    await keyboard.press('Enter');
+    const track = async () => (await docOf(page, url)).tracks.find((t) => t.name === 'Deck A')!;
+    await expect.poll(async () => (await track()).inputs).toEqual(['standin-eight/2']);
+  });
+  await test.step('its chain is set and the track armed', async () => {
+    await tabTo(page, 'button', /^Line 2,/);
+    await keyboard.press('Enter');
+    const gate = page.getByRole('switch', { name: 'Gate on' });
+    const was = await gate.getAttribute('aria-checked');
+    await tabTo(page, 'switch', 'Gate on');
+    await keyboard.press('Space');
+    await expect(gate).toHaveAttribute('aria-checked', was === 'true' ? 'false' : 'true');
+    await tabTo(page, 'button', 'Arm Deck A');
+    await keyboard.press('Enter');
+  });
+  await test.step('a take is recorded and circled', async () => {
+    await keyboard.press('Control+k');
+    await keyboard.type('Floor');
+    await keyboard.press('Enter');
+    await page.waitForURL('**/floor');
+    await expect(page.getByText('signal', { exact: true })).toBeVisible();
+    await keyboard.press('r');
+    await rolls(page, 'recording');
+    await page.waitForFunction(() => Number(/([\d.]+) s safe/.exec(document.body.innerText)?.[1] ?? 0) >= 1);
+    await keyboard.press('r');
+    await rolls(page, 'stopped');
+    await tabTo(page, 'button', 'Circle take 1 of Deck A');
+    await keyboard.press('Enter');
+    const takes = async () => (await docOf(page, url)).tracks.find((t) => t.name === 'Deck A')!.takes;
+    await expect.poll(async () => (await takes())[0]?.circled).toBe(true);
   });
 });
