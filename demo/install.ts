@@ -6,7 +6,7 @@ import { newSession } from '../src/core/session';
 import type { LayoutId } from '../src/core/speakers';
 import { mediaPath } from '../src/server/config';
 import { newKernels } from '../src/server/kernels';
-import { addMedia, peaksOf } from '../src/server/media';
+import { addMedia, makePeaks } from '../src/server/media';
 import { createSession, listSessions } from '../src/server/sessions';
 import { lineSounds } from './lineSounds';
 import { DEMO_ID, demoClips, demoSession, type DemoClip } from './scenario';
@@ -57,7 +57,7 @@ export async function installDemo(say: (text: string) => void): Promise<void> {
     const path = mediaPath(DEMO_ID, clip.file);
     mkdirSync(new URL('.', `file://${path}`), { recursive: true });
     writeFileSync(path, fileOf(k, clip, channels));
-    await peaksOf(k, path);
+    await makePeaks(k, path);
     const media = `demo-${clip.file.replace(/\.wav$/, '').toLowerCase()}`;
     const facts = { frames: channels[0]!.length, channels: channels.length };
     made.push({ ...clip, media, ...facts });

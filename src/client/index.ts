@@ -13,6 +13,7 @@ export * from './cues';
 export * from './latency';
 export * from './delay';
 export * from './takes';
+export { tellRecovered } from './recovered';
 export * from './peaks';
 export * from './samples';
 export * from './hearing';

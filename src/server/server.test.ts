@@ -237,15 +237,16 @@ describe('media', () => {
     const id = await session();
     const { media: ref } = await media.importFile(id, 'p.wav', stream(wav(samples)), FORMAT);
     const file = path.join(mediaDir(id), ref.name);
-    const peaks = new Int16Array((await media.peaksOf(k, file)).buffer);
+    const make = (from: string) => media.makePeaks(k, from);
+    const peaks = new Int16Array((await media.peaksOf(file, 0, make)).buffer);
     expect(peaks.length).toBe(Math.ceil(10_000 / 256) * 2);
     expect(peaks[1]! / 32767).toBeCloseTo(
       samples.subarray(0, 256).reduce((m, v) => Math.max(m, v), 0),
       3,
     );
     expect(existsSync(`${file}.peaks`)).toBe(true);
-    expect(new Int16Array((await media.peaksOf(k, file)).buffer)).toEqual(peaks);
-    const coarse = new Int16Array((await media.peaksOf(k, file, 1)).buffer);
+    expect(new Int16Array((await media.peaksOf(file, 0, make)).buffer)).toEqual(peaks);
+    const coarse = new Int16Array((await media.peaksOf(file, 1, make)).buffer);
     expect(coarse.length).toBe(Math.ceil(10_000 / 4096) * 2);
     expect(coarse[1]).toBe(Math.max(...peaks.filter((_, i) => i % 2 && i < 32)));
   });
@@ -466,12 +467,26 @@ describe('recordings', () => {
 });
 
 describe('answers', () => {
+  it('are given to this machine alone, and not to other sites', async () => {
+    const { route, json } = await import('./http');
+    const answer = route(async () => json({ fine: true }));
+    const status = async (method: string, headers: Record<string, string>) =>
+      (await answer(new Request('http://localhost/api/x', { method, headers }), { params: Promise.resolve({}) }))
+        .status;
+    expect(await status('GET', { host: 'localhost:3000' })).toBe(200);
+    expect(await status('POST', { host: '127.0.0.1:3000', origin: 'http://127.0.0.1:3000' })).toBe(200);
+    expect(await status('GET', { host: 'rebound.example' })).toBe(421);
+    expect(await status('POST', { host: 'localhost:3000', origin: 'http://elsewhere.example' })).toBe(403);
+    expect(await status('PUT', { host: 'localhost:3000', origin: 'null' })).toBe(403);
+  });
   it('carry a message and the right status, whatever is thrown', async () => {
     const { route, Refused, json, body } = await import('./http');
     const { EditRefused } = await import('@/core/session');
     const { FileFault } = await import('@/core/files');
     const call = async (fail: () => never) => {
-      const response = await route(async () => fail())(new Request('http://x/'), { params: Promise.resolve({}) });
+      const response = await route(async () => fail())(new Request('http://x/', { headers: { host: 'localhost' } }), {
+        params: Promise.resolve({}),
+      });
       return [response.status, ((await response.json()) as { message: string }).message] as const;
     };
     const thrower = (error: Error) => () => {

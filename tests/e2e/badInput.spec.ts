@@ -1,4 +1,13 @@
+import { DATA_OFFSET, wavHeader } from '@/core/files';
 import { expect, open, test } from './support/studio';
+
+test('a file of many megabytes arrives whole', async ({ request, server }) => {
+  const frames = 12_000_000;
+  const file = Buffer.alloc(DATA_OFFSET + frames * 3, 7);
+  file.set(wavHeader({ format: 24, channels: 1, sampleRate: 48_000, frames, mask: 4 }));
+  const answer = await request.post(`${server.url}/api/sessions/lamp/media?name=Long.wav`, { data: file });
+  expect(await answer.json()).toMatchObject({ media: { frames }, notes: [] });
+});
 
 test.describe('bad input is answered clearly and loses nothing', () => {
   test('requests', async ({ request, server }) => {

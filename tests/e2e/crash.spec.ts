@@ -149,6 +149,7 @@ test('server and browser killed, one after the other: everything to the last flu
   own = await ownBrowser(profile);
   page = own.page;
   await open(page, server.url, 'floor');
+  await expect(page.getByText(/Recovered: take 1 of Pilot/)).toBeVisible();
   const take = async () => {
     const { doc } = (await (await page.request.get(`${server.url}/api/sessions/lamp`)).json()) as { doc: SessionDoc };
     return doc.tracks.find((t) => t.id === 'pilot')!.takes[0]!;

@@ -4,7 +4,16 @@ import { useRouter } from 'next/navigation';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { useEffect, useState, type ReactNode } from 'react';
 import { Toaster } from 'sonner';
-import { deliverLeftTakes, followDisk, openSession, refreshDevices, useScheme, useSession, tellPrompt } from '@/client';
+import {
+  deliverLeftTakes,
+  followDisk,
+  openSession,
+  refreshDevices,
+  useScheme,
+  useSession,
+  tellPrompt,
+  tellRecovered,
+} from '@/client';
 import { shareNonce, TipProvider } from '@/parts';
 import { CommandSearch } from './commandSearch';
 import { ControllerDialog } from './controllerDialog';
@@ -28,7 +37,7 @@ export function Frame({ session, children }: { session: string; children: ReactN
     void refreshDevices();
     deliverLeftTakes();
     navigator.mediaDevices?.addEventListener('devicechange', refreshDevices);
-    const ends = [followDisk(session), tellPrompt(session)];
+    const ends = [followDisk(session), tellPrompt(session), tellRecovered()];
     return () => {
       ends.forEach((end) => end());
       navigator.mediaDevices?.removeEventListener('devicechange', refreshDevices);

@@ -1,6 +1,7 @@
 import { EditRefused } from '@/core/session';
 import { FileFault } from '@/core/files';
 import { log } from '../log';
+import { turnedAway } from './guard';
 
 /** A request that cannot be answered as asked; the message is for the user. */
 export class Refused extends Error {
@@ -26,9 +27,11 @@ export const binary = (
 
 type Handler<P> = (request: Request, params: P) => Promise<Response>;
 
-/** Wraps a route handler: what it throws becomes a clear message with the right status. */
+/** Wraps a route handler: strangers are turned away, and what it throws becomes a clear message with the right status. */
 export function route<P extends Record<string, string> = Record<string, never>>(handler: Handler<P>) {
   return async (request: Request, context: { params: Promise<P> }): Promise<Response> => {
+    const refused = turnedAway(request);
+    if (refused) return json({ message: refused.message }, refused.status);
     try {
       return await handler(request, await context.params);
     } catch (error) {

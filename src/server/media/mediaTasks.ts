@@ -2,13 +2,17 @@ import type { Kernels } from '@/core/kernels';
 import { convertAudio, type ConvertTo } from './convert';
 import { openFile } from './fileSource';
 import { layOut } from './layOut';
+import { makePeaks } from './peaks';
 
 /** Work on a whole file that would keep the server from answering if it were done on its own thread. */
 export type MediaTask =
-  { task: 'convert'; from: string; to: string; as: ConvertTo } | { task: 'layOut'; from: string; to: string };
+  | { task: 'peaks'; from: string }
+  | { task: 'convert'; from: string; to: string; as: ConvertTo }
+  | { task: 'layOut'; from: string; to: string };
 
 export async function runTask(k: Kernels, job: MediaTask): Promise<{ frames: number }> {
   if (job.task === 'layOut') return layOut(k, job.from, job.to);
+  if (job.task === 'peaks') return makePeaks(k, job.from);
   const source = await openFile(job.from);
   try {
     const { frames } = await convertAudio(k, source, job.to, job.as);

@@ -1,0 +1,15 @@
+const LOCAL = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/;
+
+/** Why a request is not answered: it calls this machine by another's name, or comes from another site. Null: it is. */
+export function turnedAway(request: {
+  method: string;
+  headers: { get(name: string): string | null };
+}): { status: number; message: string } | null {
+  const host = request.headers.get('host') ?? '';
+  if (!LOCAL.test(host) && process.env.WIDE_ROOM_HOST !== host)
+    return { status: 421, message: `This server does not answer to "${host}".` };
+  const origin = request.headers.get('origin');
+  if (origin && request.method !== 'GET' && (!URL.canParse(origin) || new URL(origin).host !== host))
+    return { status: 403, message: 'Requests from other sites are not answered.' };
+  return null;
+}
