@@ -2,9 +2,9 @@
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { encodeIxml, type SampleFormat } from '@/core/files';
+import { encodeIxml, partNames, type SampleFormat } from '@/core/files';
 import { measureStream } from '@/core/measure';
-import { convertAudio, FileSource, openAudio, type ConvertTo } from '@/server/media';
+import { convertAudio, FileSource, layOut, openAudio, openFile, type ConvertTo } from '@/server/media';
 import { newKernels, noise, sine } from '../support/kernels';
 import { dB, firstDifference, peak, rms } from '../support/stages';
 import { both, folder, run, writeWav, readWav } from './tools';
@@ -21,7 +21,7 @@ async function convert(from: string, to: string, how: Partial<ConvertTo>) {
 }
 
 async function samples(file: string): Promise<Float32Array[]> {
-  const source = await FileSource.open(at(file));
+  const source = await openFile(at(file));
   const stream = await openAudio(k, source);
   const parts: Float32Array[][] = [];
   for await (const { set, frames } of stream.blocks())
@@ -55,6 +55,26 @@ describe('our files in other programs', () => {
     }
     expect(both('sndfile-info', at(name))).toMatch(/Frames\s*:\s*10001/);
   });
+  it.each(['each_{L,R}.wav', 'each_{L,R}.aif', 'both.aif'])(
+    'the form %s: sox, ffmpeg and ourselves find the samples of the interleaved file',
+    async (form) => {
+      await layOut(k, at('source.wav'), at(form));
+      const wanted = await samples('source.wav');
+      expect(await samples(form)).toEqual(wanted);
+      for (const [i, part] of partNames(form).entries()) {
+        run('sox', '-D', at(part), '-b', '32', '-e', 'float', at('sox-part.wav'));
+        run('ffmpeg', '-v', 'error', '-y', '-i', at(part), '-c:a', 'pcm_f32le', at('ff-part.wav'));
+        for (const tool of ['sox-part.wav', 'ff-part.wav']) {
+          const theirs = await readWav(k, at(tool));
+          const own = form.includes('{') ? [wanted[i]!] : wanted;
+          theirs.forEach((channel, c) => expect(firstDifference(channel, own[c]!), `${tool} ${part}`).toBe(-1));
+        }
+      }
+      // What is there already is never written over, nor is anything left of a second attempt.
+      await expect(layOut(k, at('source.wav'), at(form))).rejects.toThrow(/EEXIST/);
+      expect(await samples(form)).toEqual(wanted);
+    },
+  );
   it('a FLAC of ours is whole by its own checksum, and holds the same samples', async () => {
     await convert('source.wav', 'ours.flac', {});
     expect(both('flac', '-t', at('ours.flac'))).toMatch(/ok/);
