@@ -505,6 +505,8 @@ test('takes are heard in their place by key, one after the other, without touchi
   await expect(ear(2)).toHaveAttribute('aria-pressed', 'true');
   await expect(ear(1)).toHaveAttribute('aria-pressed', 'false');
   await loud();
+  // The key works from wherever one clicked last.
+  await page.getByRole('radio', { name: 'Script' }).click();
   await page.keyboard.press('h');
   await rolls(page, 'stopped');
   await expect(ear(2)).toHaveAttribute('aria-pressed', 'false');

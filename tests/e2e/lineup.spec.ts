@@ -114,7 +114,7 @@ test('two settings of a chain are heard equally loud', async ({ page, server }) 
   await expect(page.locator('[data-stage=trim]')).toHaveCount(0);
   await expect(page.getByTestId('compared')).toContainText(/^B [-−](8\.[5-9]|9\.[0-5]) LU/, { timeout: 60_000 });
   await expect(page.getByTestId('compared')).toContainText(/heard [-−](8\.[5-9]|9\.[0-5])/);
-  await sides.getByRole('button', { name: 'equally loud' }).click();
+  await page.getByRole('button', { name: 'equally loud' }).click();
   await expect(page.getByTestId('compared')).not.toContainText('heard');
 });
 

@@ -20,3 +20,4 @@ export * from './keys';
 export * from './apply';
 export * from './edits';
 export * from './newSession';
+export * from './subject';

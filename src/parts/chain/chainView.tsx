@@ -8,7 +8,7 @@ import { chainDelay } from '@/core/engine';
 import { chainOf, type OwnerKind, type Stage } from '@/core/session';
 import { stageKind, STAGE_KINDS } from '@/core/stages';
 import { ChainMenu, KeepDialog } from './chainMenu';
-import { CompareChains } from './compareChains';
+import { CompareChains, Matched } from './compareChains';
 import { CopyDialog } from './copyDialog';
 import { Curve } from './curve';
 import { plain, usePresetActions, usePresets } from './presets';
@@ -31,6 +31,7 @@ export function ChainView({ owner }: { owner: Owner }) {
         <CompareChains owner={owner} open={open} />
         <ChainMenu owner={owner} />
       </div>
+      <Matched owner={owner} />
       <div className="flex flex-col gap-2">
         {chain.map((stage, i) => (
           <StageCard

@@ -73,19 +73,19 @@ export function CompareChains({ owner, open }: { owner: Owner; open: string | nu
           {letter}
         </button>
       ))}
-      {comparing && <Matched />}
     </span>
   );
 }
 
-/** How much louder B is than A, and whether both are heard equally loud. */
-function Matched() {
+/** How much louder B is than A, and whether both are heard equally loud; while two settings are compared. */
+export function Matched({ owner }: { owner: Owner }) {
   const state = useComparing();
+  if (state.chain !== keyOf(owner)) return null;
   const { gains, matched } = state;
   const by = gains.A === null || gains.B === null ? null : gains.B - gains.A;
   const softer = comparedGain(state);
   return (
-    <>
+    <div className="mb-1.5 flex items-center gap-1.5 whitespace-nowrap">
       <button
         className="chip"
         aria-pressed={matched}
@@ -103,6 +103,6 @@ function Matched() {
         {by === null ? 'listen to both' : `B ${formatDb(by, 1, true)} LU`}
         {softer < -0.05 ? `, heard ${formatDb(softer, 1)}` : ''}
       </span>
-    </>
+    </div>
   );
 }

@@ -104,6 +104,14 @@ function toggleTrack(what: 'armed' | 'muted' | 'soloed'): void {
   if (track) edit({ type: 'setTrack', track: track.id, [what]: !track[what] });
 }
 
+/** Whether a focused control answers to a key itself: Space presses it, arrows move it, digits are typed into it. */
+function ownKey(on: Element | null, code: string): boolean {
+  if (!on || on === document.body) return false;
+  if (code === 'Space') return on.matches('[role="switch"], [role="radio"], a, [role="option"], [role="menuitem"]');
+  if (/^(Arrow|Home|End|Page)/.test(code)) return on.matches('[role="radio"], [role="slider"], [role="spinbutton"]');
+  return /^(Digit|Numpad|Minus|Period|Comma)/.test(code) && on.matches('[role="spinbutton"]');
+}
+
 function BindKeys() {
   const sets = useCommands((s) => s.sets);
   const all = Object.values(sets)
@@ -113,22 +121,15 @@ function BindKeys() {
   useHotkeys(
     key || 'f24',
     (event, hotkey) => {
-      // Space on a focused control presses that control.
-      const on = document.activeElement;
-      if (
-        event.code === 'Space' &&
-        on &&
-        on !== document.body &&
-        on.matches('[role="switch"], a, [role="option"], [role="menuitem"]')
-      )
-        return;
+      if (ownKey(document.activeElement, event.code)) return;
       const pressed = hotkey.hotkey;
       const command = all.find((c) => c.keys === pressed);
       if (!command || document.querySelector('[role="dialog"]')) return;
       event.preventDefault();
       command.run();
     },
-    { enableOnFormTags: false, useKey: false },
+    // A control that was clicked keeps the focus: the record key must work all the same.
+    { enableOnFormTags: ['radio', 'slider', 'spinbutton'], useKey: false },
     [all],
   );
   return null;

@@ -8,6 +8,7 @@ import { Dialog } from '@/parts';
 interface Step {
   revision: number;
   label: string;
+  subject: string;
   at: string;
   /** Whether it counts now, or was undone. */
   done: boolean;
@@ -58,8 +59,9 @@ export function HistoryDialog() {
               onClick={() => void go(s.revision)}
             >
               <span>{s.label}</span>
+              <span className="min-w-0 truncate text-quiet">{s.subject}</span>
               <time className="figure ml-auto text-quiet" dateTime={s.at}>
-                {new Date(s.at).toLocaleTimeString()}
+                {new Date(s.at).toLocaleTimeString('en-GB')}
               </time>
             </button>
           </li>
