@@ -18,7 +18,8 @@ import { newRing, type RingMemory } from './ring';
 
 /** Devices that can be on at the same time. */
 const SLOTS = 4;
-const MOST_LINES = 16;
+/** Lines of a device; browsers give an audio node at most 32 channels. */
+const MOST_LINES = 32;
 
 export interface PlayerEvents {
   onMeters(frame: MeterFrame): void;

@@ -100,8 +100,8 @@ describe('the demo session', () => {
 });
 
 describe('stand-ins', () => {
-  it('are a microphone, an interface, a loop cable and a console, all under full scale', () => {
-    expect(STANDINS.map((s) => s.lines.length)).toEqual([1, 8, 2, 16]);
+  it('are a microphone, an interface, a loop cable, a console and two stage boxes, all under full scale', () => {
+    expect(STANDINS.map((s) => s.lines.length)).toEqual([1, 8, 2, 16, 32, 32]);
     for (const line of STANDINS.flatMap((s) => s.lines)) {
       expect(line.gain).toBeLessThanOrEqual(0);
       expect(line.noise).toBeLessThan(-50);

@@ -10,6 +10,7 @@ import {
   type EditJson,
   type MediaRef,
   type SessionDoc,
+  EDIT_NAMES,
 } from '.';
 
 const FORMAT = {
@@ -89,6 +90,8 @@ const EVERY: EditJson[] = [
   { type: 'setStage', owner: { kind: 'line', id: 'dev/1' }, stage: 'dev/1-lowCut', values: { frequency: 90 } },
   { type: 'setStageKey', owner: { kind: 'track', id: 'a' }, stage: 'a-comp', key: 'b' },
   { type: 'addClip', id: 'c2', track: 'a', start: 90000, media: media('m2') },
+  { type: 'giveClipFile', clip: 'c1', media: media('own', 700) },
+  { type: 'lengthenTake', take: 't0', frames: 12_000 },
   { type: 'moveClip', clip: 'c1', start: 5000 },
   { type: 'trimClip', clip: 'c1', start: 2000, length: 3000 },
   { type: 'setClipGain', clip: 'c1', gain: -6 },
@@ -162,6 +165,7 @@ const EVERY: EditJson[] = [
 ];
 
 describe('every edit', () => {
+  it('is there', () => expect(new Set(EVERY.map((e) => e.type))).toEqual(new Set(EDIT_NAMES)));
   it.each(EVERY.map((e) => [e.type, e] as const))(
     '%s changes the session, and its inverse brings it back',
     (_, json) => {

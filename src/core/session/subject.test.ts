@@ -14,7 +14,7 @@ it.each([
   [[{ type: 'setCue', cue: 'q', done: true }], 'cue 17'],
   [[{ type: 'addStage', owner: { kind: 'bus', id: 'nar' }, id: 'x', stage: 'eq' }], 'Narration'],
   [[{ type: 'sendTracks', tracks: ['a', 'b'], destination: 'nar' }], 'Pilot, Boat'],
-  [[{ type: 'orderTracks', tracks: ['c', 'a', 'b'] }], 'Ropes and 2 more'],
+  [[{ type: 'orderTracks', order: ['c', 'a', 'b'] }], 'Ropes and 2 more'],
   [[{ type: 'addTracks', tracks: [{ id: 'n1', name: 'Gulls' }] }], 'Gulls'],
   [[{ type: 'removeTrack', track: 'gone' }], ''],
   [[{ type: 'setMonitor', dimmed: true }], ''],

@@ -4,7 +4,7 @@ import type { SessionDoc } from './document';
 const MOST_NAMES = 2;
 
 const FIELDS = ['track', 'bus', 'line', 'clip', 'cue', 'deliverable', 'marker', 'tone', 'media'] as const;
-const LISTS = ['tracks', 'buses', 'clips', 'cues', 'lines'] as const;
+const LISTS = ['tracks', 'buses', 'clips', 'cues', 'lines', 'order'] as const;
 
 /** Names of everything in a session that has one, by id. */
 function namesOf(doc: SessionDoc): Map<string, string> {

@@ -94,6 +94,7 @@ const EDITS = {
 } satisfies Record<string, EditClass>;
 
 export type EditName = keyof typeof EDITS;
+export const EDIT_NAMES = Object.keys(EDITS) as EditName[];
 
 type Members<T> = Omit<
   { [K in keyof T as T[K] extends (...args: never[]) => unknown ? never : K]: T[K] },
