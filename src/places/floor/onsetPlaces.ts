@@ -14,8 +14,12 @@ export function onsetsOf(doc: SessionDoc, clip: Clip): number[] {
   return found.filter((f) => f >= clip.offset && f < clip.offset + clip.length).map((f) => f + at);
 }
 
+/** Farther than this a phrase draws nothing, however far one has zoomed out (s): there are many of them. */
+const MOST_REACH = 0.1;
+
 /** Beginnings of phrases within reach of a place, in clips that are not moved themselves. */
-export function onsetsNear(doc: SessionDoc, sample: number, reach: number, moved: readonly string[] = []): number[] {
+export function onsetsNear(doc: SessionDoc, sample: number, wanted: number, moved: readonly string[] = []): number[] {
+  const reach = Math.min(wanted, MOST_REACH * doc.format.sampleRate);
   return doc.tracks.flatMap((t) =>
     t.clips
       .filter((c) => c.start <= sample + reach && c.start + c.length >= sample - reach && !moved.includes(c.id))

@@ -3,7 +3,6 @@ import { createReadStream } from 'node:fs';
 import { access, mkdir, open, stat, type FileHandle } from 'node:fs/promises';
 import path from 'node:path';
 import type { Kernels } from '@/core/kernels';
-import { DATA_OFFSET } from '@/core/files';
 import {
   plainForm,
   printName,
@@ -14,7 +13,7 @@ import {
   type SealedFile,
 } from '@/core/print';
 import type { SessionDoc } from '@/core/session';
-import { diskPaths, layOut, openFile, removeFile } from '../media';
+import { diskPaths, layOut, openFile, removeFile, writeAll } from '../media';
 import { printInParts } from './printParts';
 
 export interface PrintJob {
@@ -100,7 +99,8 @@ export async function runPrint(
       const d = file.deliverable;
       const handle = handles.get(d.id)!;
       const write = (measured?: Parameters<ProofInput['seal']>[0]) =>
-        handle.write(
+        writeAll(
+          handle,
           sessionFileHeader(doc, {
             description: `${doc.name}, ${busName(doc, d.bus)}`,
             layout: d.layout,
@@ -110,8 +110,6 @@ export async function runPrint(
             measured,
             made: job.made,
           }),
-          0,
-          DATA_OFFSET,
           0,
         );
       await write();

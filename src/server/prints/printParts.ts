@@ -7,7 +7,7 @@ import type { Kernels } from '@/core/kernels';
 import { deliverablesOf, partsOf, printSession, type PrintedFile, type PrintSink } from '@/core/print';
 import type { SessionDoc } from '@/core/session';
 import { appDir } from '../config';
-import { WavReader } from '../media';
+import { WavReader, writeAll } from '../media';
 import { roomFor, SharedExchange, type SharedRoom } from './sharedExchange';
 
 export interface PartsJob {
@@ -38,7 +38,7 @@ export const readerOf = (k: Kernels, media: Record<string, string>): WavReader =
   new WavReader(k, (id) => media[id] ?? Promise.reject(new Error(`the file of ${id} is missing`)), READ_FRAMES);
 
 export const sinkOf = (handle: FileHandle): PrintSink => ({
-  write: async (offset, bytes) => void (await handle.write(bytes, 0, bytes.length, offset)),
+  write: (offset, bytes) => writeAll(handle, bytes, offset),
 });
 
 /** Prints one part into files that are there already. */

@@ -5,7 +5,7 @@ import type { Patch, SessionDoc, Take } from '@/core/session';
 import { mediaPath } from '../config';
 import { db, tables } from '../database';
 import { log } from '../log';
-import { diskPaths, FileSource, mediaRow } from '../media';
+import { diskPaths, FileSource, mediaRow, writeAll } from '../media';
 import { loadSession, subscribeAll } from '../sessions';
 
 /** What the file of a take says where nothing was noted. */
@@ -48,7 +48,7 @@ async function noteInFile(doc: SessionDoc, take: Take): Promise<void> {
       .finally(() => source.close());
     if (!header) continue;
     const handle = await open(path, 'r+');
-    await handle.write(header, 0, header.length, 0).finally(() => handle.close());
+    await writeAll(handle, header, 0).finally(() => handle.close());
   }
 }
 

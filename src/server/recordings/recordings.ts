@@ -1,4 +1,4 @@
-import { open, stat } from 'node:fs/promises';
+import { stat } from 'node:fs/promises';
 import path from 'node:path';
 import { eq } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
@@ -10,7 +10,7 @@ import { mediaPath } from '../config';
 import { db, tables } from '../database';
 import { Refused } from '../http';
 import { log } from '../log';
-import { addMedia, inForm, removeFile, toRef } from '../media';
+import { addMedia, FileSink, inForm, removeFile, toRef } from '../media';
 import { openSession, serverEdit } from '../sessions';
 import { shared } from '../shared';
 import { USUAL_NOTE } from './fileNotes';
@@ -138,12 +138,19 @@ export async function beginRecording(session: string, asked: NewRecording): Prom
     purpose: asked.purpose ?? null,
     lineNames: track.inputs.map((l, c) => doc.lines.find((x) => x.id === l)?.name ?? `channel ${c + 1}`),
   };
-  for (const part of PARTS) {
-    const handle = await open(fileOf(row, part), 'wx');
-    await handle.write(header(doc, row, part, 0), 0, DATA_OFFSET, 0);
-    await handle.close();
+  const begun: string[] = [];
+  try {
+    for (const part of PARTS) {
+      const sink = await FileSink.create(fileOf(row, part));
+      begun.push(fileOf(row, part));
+      await sink.put(0, header(doc, row, part, 0)).finally(() => sink.close());
+    }
+    await (await db()).insert(tables.recordings).values(row);
+  } catch (error) {
+    // Tried again later, the names must be free.
+    for (const file of begun) await removeFile(file);
+    throw error;
   }
-  await (await db()).insert(tables.recordings).values(row);
   return factsOf(row);
 }
 
@@ -180,16 +187,16 @@ export async function writeChunk(
     if (offset + bytes.length <= have) return { received: have };
     throw new Refused(409, 'This recording is finished; its file is not changed any more.', { expected: have });
   }
-  const handle = await open(fileOf(row, part as RecordingPart), 'r+');
+  const sink = await FileSink.open(fileOf(row, part as RecordingPart));
   try {
-    await handle.write(bytes, 0, bytes.length, DATA_OFFSET + offset);
+    await sink.put(DATA_OFFSET + offset, bytes);
     const now = Math.max(have, offset + bytes.length);
     // With every chunk the header tells the new length: the file opens anywhere at any time.
-    await handle.write(header(doc, row, part as RecordingPart, now / block), 0, DATA_OFFSET, 0);
-    await handle.datasync();
+    await sink.put(0, header(doc, row, part as RecordingPart, now / block));
+    await sink.sync();
     return { received: now };
   } finally {
-    await handle.close();
+    await sink.close();
   }
 }
 

@@ -8,7 +8,7 @@ import { trackOf } from '@/core/session';
 import { mediaPath } from '../config';
 import { Refused } from '../http';
 import { newKernels } from '../kernels';
-import { addMedia, openFile, settle, mediaRow, openAudio, toRef } from '../media';
+import { addMedia, mediaRow, openAudio, openFile, settle, toRef, writeAll } from '../media';
 import { loadSession, serverEdit } from '../sessions';
 
 const MOST = 1024;
@@ -55,7 +55,7 @@ export async function redoTake(session: string, takeId: string): Promise<{ take:
       async (set, from, n) => {
         for (let c = 0; c < set.channels; c++) k.heapU32[(table >> 2) + c] = set.at(c) + from * 4;
         const { bytes } = codec.encode(table, n);
-        await handle.write(bytes, 0, bytes.length, DATA_OFFSET + frames * block);
+        await writeAll(handle, bytes, DATA_OFFSET + frames * block);
         frames += n;
       },
     );
@@ -71,7 +71,7 @@ export async function redoTake(session: string, takeId: string): Promise<{ take:
       note: `Take ${old.number} through today's chain`,
       made,
     });
-    await handle.write(header, 0, DATA_OFFSET, 0);
+    await writeAll(handle, header, 0);
     await handle.sync();
     const done = await settle(doc, path, channelNames(track.layout));
     const row = {

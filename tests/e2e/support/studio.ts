@@ -93,16 +93,24 @@ export async function recordFor(page: Page, seconds: number): Promise<void> {
   await page.waitForFunction((s) => Number(/([\d.]+) s safe/.exec(document.body.innerText)?.[1] ?? 0) >= s, seconds);
 }
 
+/** A connection that waited is sometimes closed by the server just when it is used again. */
+const ALONE = { Connection: 'close' };
+
 /** The demo session as the server has it. */
 export async function docOf(page: Page, url: string): Promise<SessionDoc> {
-  const answer = (await (await page.request.get(`${url}/api/sessions/lamp`)).json()) as { doc: SessionDoc };
+  const answer = (await (await page.request.get(`${url}/api/sessions/lamp`, { headers: ALONE })).json()) as {
+    doc: SessionDoc;
+  };
   return answer.doc;
 }
 
 /** Makes edits from outside the page; the page follows. */
 export async function editFrom(page: Page, url: string, ...edits: EditJson[]): Promise<void> {
-  const { revision } = (await (await page.request.get(`${url}/api/sessions/lamp`)).json()) as { revision: number };
+  const { revision } = (await (await page.request.get(`${url}/api/sessions/lamp`, { headers: ALONE })).json()) as {
+    revision: number;
+  };
   const answer = await page.request.post(`${url}/api/sessions/lamp/edits`, {
+    headers: ALONE,
     data: { id: `test-${revision}-${edits[0]!.type}`, base: revision, edits },
   });
   if (!answer.ok()) throw new Error(await answer.text());
