@@ -6,6 +6,7 @@ import { newLine, newSession, newTrack, type SessionDoc } from '../src/core/sess
 import { STANDINS } from '../src/standins';
 import { startServer } from '../tests/e2e/support/server';
 import { framesOf, startChromium, VIEWPORT } from './frames';
+import { FORMAT } from '../tests/support/session';
 import { report } from './timing';
 
 const data = mkdtempSync(path.join(tmpdir(), 'wide-room-lineup-'));
@@ -14,14 +15,7 @@ const BOXES = STANDINS.filter((s) => s.id.startsWith('standin-box'));
 
 /** A track for each line, patched and armed. */
 function sessionOf(): SessionDoc {
-  const doc = newSession('64 lines', 'LU', {
-    sampleRate: 48_000,
-    wordLength: 24,
-    fileKind: 'Broadcast WAV',
-    frameRate: '25',
-    startTimecode: '10:00:00:00',
-    layout: '5.1',
-  });
+  const doc = newSession('64 lines', 'LU', { ...FORMAT });
   doc.lines = BOXES.flatMap((box) => box.lines.map((l, c) => ({ ...newLine(box.id, c, l.name), sheet: l.sheet })));
   doc.tracks = doc.lines.map((l, i) => ({ ...newTrack(`t${i}`, l.name, 'mono', 'dia'), inputs: [l.id], armed: true }));
   return doc;

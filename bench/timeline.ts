@@ -8,6 +8,7 @@ import path from 'node:path';
 import { newSession, newTrack, type SessionDoc } from '../src/core/session';
 import { startServer } from '../tests/e2e/support/server';
 import { framesOf, startChromium, VIEWPORT } from './frames';
+import { FORMAT } from '../tests/support/session';
 import { report } from './timing';
 
 const RATE = 48_000;
@@ -18,14 +19,7 @@ const data = mkdtempSync(path.join(tmpdir(), 'wide-room-timeline-'));
 process.env.WIDE_ROOM_DATA = data;
 
 function sessionOf(tracks: number, clips: number): SessionDoc {
-  const doc = newSession(`${tracks} x ${clips}`, 'TL', {
-    sampleRate: RATE,
-    wordLength: 24,
-    fileKind: 'Broadcast WAV',
-    frameRate: '25',
-    startTimecode: '10:00:00:00',
-    layout: '5.1',
-  });
+  const doc = newSession(`${tracks} x ${clips}`, 'TL', { ...FORMAT });
   const frames = FILE_SECONDS * RATE;
   for (let f = 0; f < FILES; f++)
     doc.media[`${tracks}-f${f}`] = {

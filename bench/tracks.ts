@@ -11,6 +11,7 @@ import { build } from 'esbuild';
 import { compilePlan } from '../src/core/engine';
 import { newBus, newSession, newStage, newTrack } from '../src/core/session';
 import { newKernels } from '../src/server/kernels';
+import { FORMAT } from '../tests/support/session';
 import { report } from './timing';
 
 const hold = Number(process.argv[2] ?? 600);
@@ -19,14 +20,7 @@ const HALF = 0.5;
 const root = path.resolve(import.meta.dirname, '..');
 
 function planOf(tracks: number): string {
-  const doc = newSession('Bench', 'BN', {
-    sampleRate: 48000,
-    wordLength: 24,
-    fileKind: 'Broadcast WAV',
-    frameRate: '25',
-    startTimecode: '00:00:00:00',
-    layout: '5.1',
-  });
+  const doc = newSession('Bench', 'BN', { ...FORMAT });
   doc.buses = [newBus('ref', 'Reference', 'RE', 'reference', -1, '5.1', 'monitor')];
   doc.tracks = Array.from({ length: tracks }, (_, i) => {
     const t = newTrack(`t${i}`, `Track ${i + 1}`, 'mono', 'ref');

@@ -1,6 +1,7 @@
 // The server dies while a performer speaks.
 import { readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
+import type { Page } from '@playwright/test';
 import { MemorySource, parseWav } from '@/core/files';
 import type { SessionDoc } from '@/core/session';
 import { newKernels } from '../support/kernels';
@@ -19,6 +20,24 @@ const takeFile = (data: string, part = '') =>
   );
 const secondsOf = async (file: string) =>
   (await parseWav(new MemorySource(new Uint8Array(readFileSync(file))))).frames / 48000;
+
+/** The console's steady tone arrives on Pilot, which is armed; `server` where the page is reached by another way. */
+async function steadyTone(page: Page, url: string, server = url): Promise<void> {
+  await open(page, url, 'lineup');
+  await switchOnDevice(page, 'Networked console (stand-in)');
+  await page.getByLabel('Patch by typing').fill('16 > Pilot');
+  await page.getByRole('button', { name: 'Patch', exact: true }).click();
+  await editFrom(page, server, { type: 'setTrack', track: 'pilot', armed: true });
+  await go(page, 'floor');
+  await expect(page.getByText('signal', { exact: true })).toBeVisible();
+}
+
+/** The recorded tone is unbroken from its first sample to its last. */
+async function unbroken(data: string): Promise<void> {
+  const [tone] = await samplesOf(newKernels(), new MemorySource(new Uint8Array(readFileSync(takeFile(data, '_dry')))));
+  const first = tone!.findIndex((v) => v !== 0);
+  expect(largestBreak(tone!.subarray(first), 1000)).toBeLessThan(1e-5);
+}
 
 test('a killed server loses nothing that was recorded', async ({ browser, machine }) => {
   test.setTimeout(200_000);
@@ -71,13 +90,7 @@ test('a network that is cut for half a minute costs no sample', async ({ browser
   const server = await machine.start();
   const cable = await cableTo(server.url);
   const page = await (await browser.newContext()).newPage();
-  await open(page, cable.url, 'lineup');
-  await switchOnDevice(page, 'Networked console (stand-in)');
-  await page.getByLabel('Patch by typing').fill('16 > Pilot');
-  await page.getByRole('button', { name: 'Patch', exact: true }).click();
-  await editFrom(page, server.url, { type: 'setTrack', track: 'pilot', armed: true });
-  await go(page, 'floor');
-  await expect(page.getByText('signal', { exact: true })).toBeVisible();
+  await steadyTone(page, cable.url, server.url);
   await recordFor(page, 2);
   cable.cut();
   await page.waitForFunction(
@@ -92,10 +105,7 @@ test('a network that is cut for half a minute costs no sample', async ({ browser
   await page.getByRole('button', { name: 'Stop recording' }).click();
   await expect(page.getByText('finishing take…')).toHaveCount(0, { timeout: 60_000 });
   expect(await secondsOf(takeFile(data))).toBeGreaterThan(30);
-  // The console's steady tone: unbroken from the first sample to the last.
-  const [tone] = await samplesOf(newKernels(), new MemorySource(new Uint8Array(readFileSync(takeFile(data, '_dry')))));
-  const first = tone!.findIndex((v) => v !== 0);
-  expect(largestBreak(tone!.subarray(first), 1000)).toBeLessThan(1e-5);
+  await unbroken(data);
   await page.context().close();
   await cable.close();
 });
@@ -173,13 +183,7 @@ test('a disk that fills up while recording costs no sample, and it is said befor
   try {
     const server = await machine.start();
     const page = await (await browser.newContext()).newPage();
-    await open(page, server.url, 'lineup');
-    await switchOnDevice(page, 'Networked console (stand-in)');
-    await page.getByLabel('Patch by typing').fill('16 > Pilot');
-    await page.getByRole('button', { name: 'Patch', exact: true }).click();
-    await editFrom(page, server.url, { type: 'setTrack', track: 'pilot', armed: true });
-    await go(page, 'floor');
-    await expect(page.getByText('signal', { exact: true })).toBeVisible();
+    await steadyTone(page, server.url);
     await page.getByRole('button', { name: 'Record', exact: true }).click();
     await expect(page.getByRole('dialog')).toContainText(/disk/i);
     await page.getByRole('button', { name: 'Record anyway' }).click();

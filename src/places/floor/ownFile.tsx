@@ -40,7 +40,7 @@ export function OwnFile({ clip }: { clip: Clip }) {
         onChange={(s) => setAsked({ clip: clip.id, frames: Math.max(1, Math.round(s * sampleRate)) })}
       />
       <button
-        className="chip ml-auto gap-1"
+        className="chip ml-auto"
         disabled={busy || clip.locked}
         title="A file that holds just this clip; silence follows where there is no more sound. Crossfades at its ends become cuts."
         onClick={() => void make()}

@@ -23,7 +23,12 @@ export function PictureLane(props: LaneProps) {
     <Lane {...props} label="picture" name="Picture in time" height={18}>
       <div
         className="small absolute top-[2px] h-[13px] cursor-grab overflow-hidden whitespace-nowrap rounded-[3px] border bg-raised px-1 text-[10px]! leading-[12px] text-quiet"
-        style={{ left: x(picture.start), width: Math.max(6, (seconds * doc.format.sampleRate) / zoom) }}
+        style={{
+          left: x(picture.start),
+          width: Math.max(6, (seconds * doc.format.sampleRate) / zoom),
+          // Its name stays in view.
+          paddingLeft: Math.max(4, 4 - x(picture.start)),
+        }}
         title="The picture; pull it to another place"
         onPointerDown={(e) => {
           e.currentTarget.setPointerCapture(e.pointerId);
