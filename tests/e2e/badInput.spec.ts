@@ -1,3 +1,7 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import { DATA_OFFSET, wavHeader } from '@/core/files';
 import { expect, open, test } from './support/studio';
 
@@ -166,4 +170,24 @@ test.describe('bad input is answered clearly and loses nothing', () => {
     await expect(page.getByText(/frames count from 00 to 24/)).toBeVisible();
     await expect(page.getByLabel('Locate')).toHaveValue('10:00:00:00');
   });
+});
+
+test('a picture that the browser cannot play is told, with what to do; undo brings the old one back', async ({
+  page,
+  server,
+}) => {
+  const dir = mkdtempSync(path.join(tmpdir(), 'wide-room-'));
+  const file = path.join(dir, 'old-codec.mp4');
+  const made = ['-f', 'lavfi', '-i', 'testsrc=d=1:s=320x180:r=25', '-c:v', 'mpeg4', file];
+  execFileSync('ffmpeg', ['-v', 'error', ...made]);
+  await open(page, server.url, 'floor');
+  const frame = () => page.evaluate(() => document.querySelector('video')!.videoWidth);
+  await expect.poll(frame).toBeGreaterThan(0);
+  await page.getByRole('button', { name: 'Picture settings' }).click();
+  await page.getByTestId('picture-file').setInputFiles(file);
+  await expect(page.getByText(/cannot play this picture.*H\.264 or VP9/)).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+z');
+  await expect.poll(frame).toBeGreaterThan(0);
+  rmSync(dir, { recursive: true });
 });

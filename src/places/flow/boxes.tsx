@@ -108,8 +108,8 @@ export const BusBox = memo(function BusBox({ data, selected }: NodeProps) {
       <div className="small mt-auto flex flex-col truncate leading-[15px] text-quiet">
         {stages.length > 0 && <span className="truncate">{stages.join(', ')}</span>}
         {files.map((f) => (
-          <span key={f} className="figure truncate text-[11px]!" title={`Printed as ${f}.wav`}>
-            ⇥ {f}
+          <span key={f} className="figure truncate text-[11px]!" title={`Printed as ${f}`}>
+            ⇥ {f.replace(/\.\w+$/, '')}
           </span>
         ))}
         {files.length === 0 && <span className="text-warn">not printed</span>}

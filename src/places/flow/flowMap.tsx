@@ -22,7 +22,7 @@ function fileNames(doc: SessionDoc, bus: string): string[] {
   try {
     return doc.deliverables
       .filter((d) => d.bus === bus)
-      .map((d) => printName(doc, d, doc.range.start, 1).replace(/\.wav$/, ''));
+      .map((d) => printName(doc, d, doc.range.start, 1));
   } catch {
     return [];
   }
