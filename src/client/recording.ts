@@ -122,9 +122,12 @@ export function watchSilence(doc: SessionDoc, armed: readonly Track[]): () => vo
 
 const handle = (doc: SessionDoc): number => Math.round(HANDLE_SECONDS * doc.format.sampleRate);
 
+/** Handles that are held back: one for the crossfade, one for the way from the ears over the key to the engine. */
+const HELD_BACK = 2;
+
 /** Tracks whose latest sound is held back while playing: a recording that begins by hand has some before its start. */
 export const standbyTaps = (doc: SessionDoc): StandbyTap[] =>
-  recordable(doc).map((track) => ({ ...linesOf(doc, track), frames: handle(doc) }));
+  recordable(doc).map((track) => ({ ...linesOf(doc, track), frames: HELD_BACK * handle(doc) }));
 
 /**
  * Recording by hand while playing: takes are prepared now, and begin where the engine says it was. Each reaches a
@@ -142,14 +145,17 @@ export class HandPunch {
     playerNow()?.punchIn(this.prepared.map((p) => ({ ...p.tap, from: 0, to: null, after: this.after(p) })));
   }
 
-  /** The engine began to record at this frame of the roll, with some frames from before in front. */
+  /**
+   * The engine began to record at this frame of the roll, with some frames from before in front. It is heard from the
+   * place that sounded when the key was pressed: the engine is ahead of the ears by what waits in buffers.
+   */
   began(at: number, before: Record<string, number>): void {
-    const start = rolledTo(this.what.plan.from, at, null);
+    const { from: rolledFrom, in: pressed } = this.what.plan;
     for (const p of this.prepared) {
       const from = at - (before[p.tap.track] ?? 0);
-      const purpose = { ...p.order.purpose, show: { start } };
-      const stretch = { from, to: null, start: start - (at - from) - lateness(p), after: this.after(p) };
-      beginTake({ ...p, order: { ...p.order, purpose } }, stretch);
+      const start = rolledTo(rolledFrom, from, null) - lateness(p);
+      const purpose = { ...p.order.purpose, show: { start: Math.max(start, pressed) } };
+      beginTake({ ...p, order: { ...p.order, purpose } }, { from, to: null, start, after: this.after(p) });
     }
     this.prepared = [];
   }

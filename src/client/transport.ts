@@ -45,6 +45,8 @@ const RUN_OUT = 2;
 let rolledFrom = 0;
 let loop: { start: number; end: number } | null = null;
 let punch: HandPunch | null = null;
+/** Place that sounded when recording was ended by hand. */
+let pressedOut = 0;
 /** What must be ended with the roll. */
 let ends: (() => void)[] = [];
 
@@ -76,7 +78,7 @@ listeners.stopped.add((frames) => {
 });
 listeners.punched.add((way, at, before) => {
   if (way === 'in') punch?.began(at, before);
-  else endByHand(at, rolledTo(rolledFrom, at, null));
+  else endByHand(at, pressedOut);
 });
 listeners.reshaped.add(() => {
   if (get().state !== 'stopped') stop();
@@ -292,6 +294,7 @@ function punchIn(passedBy: string[]): void {
 }
 
 function punchOut(): void {
+  pressedOut = position();
   playerNow()?.punchOut();
   playerNow()?.refresh(tracksHeard(useSession.getState().doc!));
   punch = null;

@@ -397,6 +397,7 @@ test('the picture shows the frame of the timecode: exactly when stopped, within 
   page,
   server,
 }) => {
+  test.setTimeout(180_000);
   await open(page, server.url, 'floor');
   // What the browser puts on the screen, frame by frame, beside the timecode that is heard then.
   await page.evaluate(() => {
@@ -423,15 +424,18 @@ test('the picture shows the frame of the timecode: exactly when stopped, within 
     await page.keyboard.press('Enter');
     await expect.poll(async () => (await seen()).at(-1)).toEqual({ picture: frame, heard: frame });
   }
-  const before = (await seen()).length;
-  await page.getByRole('button', { name: 'Play' }).click();
-  await rolls(page, 'playing');
-  await expect.poll(async () => (await seen()).length, { timeout: 30_000 }).toBeGreaterThan(before + 120);
-  await page.getByRole('button', { name: 'Stop', exact: true }).click();
-  // The first second is for starting; a machine that is held up now and then is allowed a tenth of the frames.
-  const ran = (await seen()).slice(before + 25, before + 120);
-  const near = ran.filter(({ picture, heard }) => Math.abs(picture - heard) <= 1);
-  expect(near.length, JSON.stringify(ran)).toBeGreaterThan(0.9 * ran.length);
+  // The first second is for starting. A machine that is held up stops the sound's own clock too: then it is tried again.
+  await expect(async () => {
+    const before = (await seen()).length;
+    await page.getByRole('button', { name: 'Play' }).click();
+    await rolls(page, 'playing');
+    await expect.poll(async () => (await seen()).length, { timeout: 30_000 }).toBeGreaterThan(before + 120);
+    await page.getByRole('button', { name: 'Stop', exact: true }).click();
+    await rolls(page, 'stopped');
+    const ran = (await seen()).slice(before + 25, before + 120);
+    const near = ran.filter(({ picture, heard }) => Math.abs(picture - heard) <= 1);
+    expect(near.length, JSON.stringify(ran)).toBeGreaterThan(0.95 * ran.length);
+  }).toPass({ timeout: 120_000 });
 });
 
 test('back from a mistake: the take ends, and a new one goes on from before it, after a pre-roll', async ({

@@ -22,12 +22,15 @@ async function convert(from: string, to: string, how: Partial<ConvertTo>) {
 
 async function samples(file: string): Promise<Float32Array[]> {
   const source = await openFile(at(file));
-  const stream = await openAudio(k, source);
   const parts: Float32Array[][] = [];
-  for await (const { set, frames } of stream.blocks())
-    parts.push(Array.from({ length: stream.channels }, (_, c) => set.view(c, frames).slice()));
-  await source.close();
-  return Array.from({ length: stream.channels }, (_, c) => Float32Array.from(parts.flatMap((p) => [...p[c]!])));
+  try {
+    const stream = await openAudio(k, source);
+    for await (const { set, frames } of stream.blocks())
+      parts.push(Array.from({ length: stream.channels }, (_, c) => set.view(c, frames).slice()));
+  } finally {
+    await source.close();
+  }
+  return Array.from({ length: parts[0]?.length ?? 0 }, (_, c) => Float32Array.from(parts.flatMap((p) => [...p[c]!])));
 }
 
 const left = noise(10_001, 0.9, 3);

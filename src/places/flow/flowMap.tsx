@@ -20,9 +20,7 @@ const thickness = (channels: number): number => 2.5 + 1.5 * channels;
 
 function fileNames(doc: SessionDoc, bus: string): string[] {
   try {
-    return doc.deliverables
-      .filter((d) => d.bus === bus)
-      .map((d) => printName(doc, d, doc.range.start, 1));
+    return doc.deliverables.filter((d) => d.bus === bus).map((d) => printName(doc, d, doc.range.start, 1));
   } catch {
     return [];
   }

@@ -23,7 +23,10 @@ export class WavReader {
     if (!found) {
       found = (async () => {
         const source = await openFile(await this.pathOf(media));
-        const info = await parseAudio(source);
+        const info = await parseAudio(source).catch(async (error: unknown) => {
+          await source.close();
+          throw error;
+        });
         return {
           source,
           info,
