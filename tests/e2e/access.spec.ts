@@ -70,7 +70,7 @@ test('a controller is taught, rolls, and moves a level; the history goes back', 
 async function tabTo(page: Page, role: string, name: string | RegExp): Promise<void> {
   const wanted = page.getByRole(role as 'button', { name, exact: typeof name === 'string' }).first();
   for (let i = 0; i < 250; i++) {
-    if ((await wanted.count()) > 0 && (await wanted.evaluate((e) => e === document.activeElement))) return;
+    if (await wanted.evaluateAll((all) => all[0] !== undefined && all[0] === document.activeElement)) return;
     await page.keyboard.press('Tab');
   }
   throw new Error(`${role} ${String(name)} is not reached by Tab`);
