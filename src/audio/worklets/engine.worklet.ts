@@ -2,12 +2,12 @@ import { Engine, type Plan } from '@/core/engine';
 import { Kernels } from '@/core/kernels';
 import { Measure } from '@/core/measure';
 import type { FromEngine, LineSource, RecordTap, ToEngine } from '../messages';
-import { Ring } from '../ring';
 import { Auditions } from './auditions';
 import { Ear } from './ear';
 import { LineInputs } from './lineInputs';
 import { Probe } from './probe';
 import { RecordTaps } from './recordTaps';
+import { TrackRings } from './trackRings';
 
 /** Largest block a browser hands over. */
 const MOST_FRAMES = 1024;
@@ -20,7 +20,7 @@ class EngineProcessor extends AudioWorkletProcessor {
   private readonly inputs: LineInputs;
   private taps: RecordTaps | null = null;
   private auditions: Auditions | null = null;
-  private rings: { track: string; ring: Ring }[] = [];
+  private readonly rings: TrackRings;
   private measure: Measure | null = null;
   private reference = '';
   private sentHops = 0;
@@ -37,13 +37,13 @@ class EngineProcessor extends AudioWorkletProcessor {
     this.k = new Kernels(options.processorOptions.module);
     this.engine = new Engine(this.k, MOST_FRAMES, { meters: true });
     this.inputs = new LineInputs(this.k, MOST_FRAMES);
+    this.rings = new TrackRings(this.k);
     this.port.onmessage = (event: MessageEvent<ToEngine>) => this.take(event.data);
   }
 
   private take(message: ToEngine): void {
     if (message.kind === 'plan') this.load(message.plan, message.lines);
-    else if (message.kind === 'tracks')
-      this.rings = message.rings.map((r) => ({ track: r.track, ring: new Ring(r.ring) }));
+    else if (message.kind === 'tracks') this.rings.set(message.rings);
     else if (message.kind === 'roll') {
       this.auditions = new Auditions(this.k, message.auditions, sampleRate);
       this.roll(new RecordTaps(this.k, message.taps, MOST_FRAMES));
@@ -92,6 +92,7 @@ class EngineProcessor extends AudioWorkletProcessor {
     this.sentHops = 0;
     this.rolled = 0;
     this.misses = 0;
+    this.rings.restart();
     this.taps = taps;
     this.rolling = true;
   }
@@ -116,14 +117,14 @@ class EngineProcessor extends AudioWorkletProcessor {
       this.send({ kind: 'heard', slot: this.earTo!.slot, channels: heard, at: currentFrame + n - heard[0]!.length });
     const recording = this.taps?.records(this.rolled, n) ?? false;
     // Late samples are waited for, unless a performer is being recorded: that never waits.
-    if (this.rolling && !recording && this.rings.some(({ ring }) => ring.available < n)) {
+    if (this.rolling && !recording && !this.rings.ready(n)) {
       this.misses++;
       return true;
     }
     this.engine.begin(n);
     this.inputs.feed(this.engine, inputs, n);
     if (this.rolling) {
-      this.feedTracks(n);
+      this.misses += this.rings.feed(this.engine, n);
       this.auditions?.run(this.engine, this.rolled, n);
     }
     this.probe?.aim(this.engine);
@@ -141,22 +142,6 @@ class EngineProcessor extends AudioWorkletProcessor {
     this.sinceMeters += n;
     if (this.sinceMeters >= sampleRate * METER_SECONDS) this.sendMeters(currentFrame + n);
     return true;
-  }
-
-  private feedTracks(n: number): void {
-    const heap = this.k.heap;
-    for (const { track, ring } of this.rings) {
-      if (ring.available < n) {
-        this.misses++;
-        continue;
-      }
-      if (this.engine.has(track)) {
-        const { buffer } = this.engine.node(track);
-        const channels = Math.min(buffer.channels, ring.channels);
-        for (let c = 0; c < channels; c++) ring.take(c, heap, buffer.at(c) >> 2, n);
-      }
-      ring.took(n);
-    }
   }
 
   private follow(n: number): void {

@@ -29,7 +29,8 @@ export function RecordState() {
     const trouble = running.some((t) => t.trouble);
     const numbers = [...new Set(running.filter((t) => t.frames > 0 && t.number).map((t) => t.number))].join(', ');
     return (
-      <div className="small whitespace-nowrap font-[620] leading-[18px] text-rec" role="status">
+      // Keys: what was written into the one must not be left in the other.
+      <div key="recording" className="small whitespace-nowrap font-[620] leading-[18px] text-rec" role="status">
         Recording{numbers ? ` take ${numbers}` : ''} · <span ref={elapsed} className="figure" />
         {trouble ? (
           <div className="text-warn">kept in this browser</div>
@@ -47,7 +48,7 @@ export function RecordState() {
     ),
   );
   return (
-    <div className="small flex min-w-0 max-w-[150px] flex-wrap gap-x-2 overflow-hidden leading-[18px]">
+    <div key="ready" className="small flex min-w-0 max-w-[150px] flex-wrap gap-x-2 overflow-hidden leading-[18px]">
       <span className="truncate text-quiet">
         {armed.length === 0
           ? 'no track armed'
