@@ -66,6 +66,15 @@ test('a controller is taught, rolls, and moves a level; the history goes back', 
   });
 });
 
+test('space plays from wherever one clicked last', async ({ page, server }) => {
+  await open(page, server.url, 'brief');
+  await go(page, 'floor');
+  await page.keyboard.press(' ');
+  await rolls(page, 'playing');
+  await page.keyboard.press(' ');
+  await rolls(page, 'stopped');
+});
+
 /** Goes on by Tab until the element of this role and name has the focus. */
 async function tabTo(page: Page, role: string, name: string | RegExp): Promise<void> {
   const wanted = page.getByRole(role as 'button', { name, exact: typeof name === 'string' }).first();

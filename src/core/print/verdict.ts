@@ -35,8 +35,7 @@ export function againstBrief(
   if (facts.channels !== asked.channels) stop(`${facts.channels} channels instead of ${asked.channels}`);
   if (facts.frames !== asked.frames) stop(`${facts.frames} samples instead of ${asked.frames}`);
   const reference = timeReference(doc, asked.start);
-  if (doc.format.fileKind === 'AIFF')
-    found.push({ grade: 'note', text: 'an AIFF has no place for its start; its first marker names it' });
+  if (doc.format.fileKind === 'AIFF') found.push({ grade: 'note', text: 'its start stands in its first marker' });
   else if (facts.timeReference !== reference)
     stop(`starts at sample ${facts.timeReference ?? 'unknown'} instead of ${reference}`);
   if (facts.silent) found.push({ grade: 'warn', text: 'silent from start to end' });

@@ -104,10 +104,13 @@ function toggleTrack(what: 'armed' | 'muted' | 'soloed'): void {
   if (track) edit({ type: 'setTrack', track: track.id, [what]: !track[what] });
 }
 
-/** Whether a focused control answers to a key itself: Space presses it, arrows move it, digits are typed into it. */
+/**
+ * Whether a focused control answers to a key itself: Space presses it (but a link, which is followed by Enter), arrows
+ * move it, digits are typed into it.
+ */
 function ownKey(on: Element | null, code: string): boolean {
   if (!on || on === document.body) return false;
-  if (code === 'Space') return on.matches('[role="switch"], [role="radio"], a, [role="option"], [role="menuitem"]');
+  if (code === 'Space') return on.matches('[role="switch"], [role="radio"], [role="option"], [role="menuitem"]');
   if (/^(Arrow|Home|End|Page)/.test(code)) return on.matches('[role="radio"], [role="slider"], [role="spinbutton"]');
   return /^(Digit|Numpad|Minus|Period|Comma)/.test(code) && on.matches('[role="spinbutton"]');
 }

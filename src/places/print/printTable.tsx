@@ -22,7 +22,7 @@ export function PrintTable({ print }: { print: PrintFacts | undefined }) {
   return (
     <table className="mt-2 w-full" data-testid="print-table">
       <thead>
-        <tr className="small border-b text-left text-quiet [&_th]:py-1.5 [&_th]:font-[420]">
+        <tr className="small border-b text-left text-quiet [&_th]:py-1.5 [&_th]:pr-2 [&_th]:font-[420]">
           <th className="pl-1">what</th>
           <th>file</th>
           <th>format</th>
@@ -42,11 +42,12 @@ export function PrintTable({ print }: { print: PrintFacts | undefined }) {
           const proof = print?.proof?.files.find((f) => f.deliverable === id);
           const facts = proof?.facts;
           const findings = proof?.findings ?? [];
-          const worst = findings.some((f) => f.grade === 'stop') ? 'stop' : findings.length ? 'warn' : null;
+          // A note is said, and is no fault.
+          const worst = (['stop', 'warn'] as const).find((grade) => findings.some((f) => f.grade === grade)) ?? null;
           return (
             <tr
               key={id}
-              className="h-[29px] border-b"
+              className="h-[29px] border-b [&_td]:pr-2 [&_td.text-right]:whitespace-nowrap"
               data-print={id}
               style={worst ? { background: `color-mix(in oklab, ${GRADE_COLOUR[worst]} 11%, transparent)` } : {}}
             >
@@ -60,7 +61,9 @@ export function PrintTable({ print }: { print: PrintFacts | undefined }) {
                     : (bus?.name ?? id)}
                 </span>
               </td>
-              <td className="figure text-quiet">{proof?.file ?? name(id)}</td>
+              <td className="figure w-full max-w-0 truncate pr-2 text-quiet" title={proof?.file ?? name(id)}>
+                {proof?.file ?? name(id)}
+              </td>
               <td className="figure whitespace-nowrap text-quiet">
                 {facts ? `${facts.layout} ${facts.sampleRate / 1000}/${facts.bits}` : d ? layoutOf(d.layout).name : ''}
               </td>
@@ -72,7 +75,7 @@ export function PrintTable({ print }: { print: PrintFacts | undefined }) {
               <td className="figure text-right">
                 {facts ? (facts.silent ? 'all' : `${facts.longestSilence.toFixed(1)} s`) : '–'}
               </td>
-              <td className="pl-4">
+              <td className="min-w-[150px] pl-4">
                 {proof ? (
                   <span className="flex items-center gap-2">
                     <span

@@ -124,7 +124,7 @@ export function PrintView() {
           </div>
           <div>
             <dt>Channels</dt>
-            <dd>interleaved</dd>
+            <dd>{doc.format.perChannel ? 'one file per channel' : 'interleaved'}</dd>
           </div>
           <div>
             <dt>Loudness</dt>
