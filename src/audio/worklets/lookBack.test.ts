@@ -10,7 +10,8 @@ describe('the latest samples', () => {
         const all: number[] = [];
         for (const n of blocks) {
           const fresh = Float32Array.from({ length: n }, (_, i) => all.length + i);
-          past.write(n, (c) => fresh.map((v) => v + c * 1000));
+          for (const c of [0, 1]) past.put(c, fresh.map((v) => v + c * 1000)); // prettier-ignore
+          past.wrote(n);
           all.push(...fresh);
         }
         const wanted = all.slice(-most);

@@ -12,16 +12,18 @@ export class LookBack {
     this.kept = Array.from({ length: channels }, () => new Float32Array(most));
   }
 
-  /** Takes `n` frames; `channel` gives each channel's. */
-  write(n: number, channel: (c: number) => Float32Array): void {
-    const skip = Math.max(0, n - this.most);
-    const first = Math.min(n - skip, this.most - this.at);
-    this.kept.forEach((kept, c) => {
-      const fresh = channel(c).subarray(skip, n);
-      kept.set(fresh.subarray(0, first), this.at);
-      kept.set(fresh.subarray(first), 0);
-    });
-    this.at = (this.at + n - skip) % this.most;
+  /** Copies the next frames of a channel in; of more than it holds, the last ones. */
+  put(channel: number, samples: Float32Array): void {
+    const fresh = samples.length > this.most ? samples.subarray(samples.length - this.most) : samples;
+    const first = Math.min(fresh.length, this.most - this.at);
+    const kept = this.kept[channel]!;
+    kept.set(fresh.subarray(0, first), this.at);
+    if (first < fresh.length) kept.set(fresh.subarray(first), 0);
+  }
+
+  /** `n` frames of every channel were put in. */
+  wrote(n: number): void {
+    this.at = (this.at + Math.min(n, this.most)) % this.most;
     this.frames = Math.min(this.most, this.frames + n);
   }
 

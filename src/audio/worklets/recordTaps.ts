@@ -106,9 +106,8 @@ export class RecordTaps {
     for (const held of this.waiting) {
       const skip = Math.min(n, held.filling);
       held.filling -= skip;
-      const block: Float32Array[] = [];
-      held.source.each(engine, inputs, n, (c, samples) => (block[c] = samples.slice(skip, n)));
-      held.past.write(n - skip, (c) => block[c]!);
+      held.source.each(engine, inputs, n, (c, samples) => held.past.put(c, samples.subarray(skip, n)));
+      held.past.wrote(n - skip);
     }
   }
 
