@@ -21,6 +21,15 @@ const takeFile = (data: string, part = '') =>
 const secondsOf = async (file: string) =>
   (await parseWav(new MemorySource(new Uint8Array(readFileSync(file))))).frames / 48000;
 
+/** A voice arrives on Pilot, which is armed. */
+async function voiceArrives(page: Page, url: string): Promise<void> {
+  await open(page, url, 'lineup');
+  await switchOnLines(page);
+  await go(page, 'floor');
+  await page.getByRole('button', { name: 'Arm Pilot' }).click();
+  await expect(page.getByText('signal', { exact: true })).toBeVisible();
+}
+
 /** The console's steady tone arrives on Pilot, which is armed; `server` where the page is reached by another way. */
 async function steadyTone(page: Page, url: string, server = url): Promise<void> {
   await open(page, url, 'lineup');
@@ -45,11 +54,7 @@ test('a killed server loses nothing that was recorded', async ({ browser, machin
   let server = await machine.start();
   const port = Number(new URL(server.url).port);
   const page = await (await browser.newContext()).newPage();
-  await open(page, server.url, 'lineup');
-  await switchOnLines(page);
-  await go(page, 'floor');
-  await page.getByRole('button', { name: 'Arm Pilot' }).click();
-  await expect(page.getByText('signal', { exact: true })).toBeVisible();
+  await voiceArrives(page, server.url);
   await recordFor(page, 4);
   const safe = Number(/([\d.]+) s safe/.exec(await page.locator('[data-testid=rows]').innerText())![1]);
   await server.kill();
@@ -116,11 +121,7 @@ test('a take of a page that died is delivered by the next page', async ({ browse
   const server = await machine.start();
   const context = await browser.newContext();
   const page = await context.newPage();
-  await open(page, server.url, 'lineup');
-  await switchOnLines(page);
-  await go(page, 'floor');
-  await page.getByRole('button', { name: 'Arm Pilot' }).click();
-  await expect(page.getByText('signal', { exact: true })).toBeVisible();
+  await voiceArrives(page, server.url);
   await recordFor(page, 2);
   await page.close();
   const next = await context.newPage();
@@ -141,11 +142,7 @@ test('server and browser killed, one after the other: everything to the last flu
   const profile = path.join(data, 'profile');
   let own = await ownBrowser(profile);
   let { page } = own;
-  await open(page, server.url, 'lineup');
-  await switchOnLines(page);
-  await go(page, 'floor');
-  await page.getByRole('button', { name: 'Arm Pilot' }).click();
-  await expect(page.getByText('signal', { exact: true })).toBeVisible();
+  await voiceArrives(page, server.url);
   await recordFor(page, 2);
   await server.kill();
   const recorded = async () =>

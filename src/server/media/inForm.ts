@@ -2,7 +2,7 @@ import path from 'node:path';
 import { formName, plainForm } from '@/core/print';
 import type { SessionDoc } from '@/core/session';
 import { log } from '../log';
-import { beside, removeFile } from './layOut';
+import { removeFile } from './layOut';
 import { onThread } from './onThread';
 
 /**
@@ -12,7 +12,7 @@ import { onThread } from './onThread';
  */
 export async function inForm(doc: SessionDoc, file: string, channels: readonly string[]): Promise<string> {
   if (plainForm(doc)) return file;
-  const to = beside(file, formName(doc, path.parse(file).name, channels));
+  const to = path.join(path.dirname(file), formName(doc, path.parse(file).name, channels));
   if (to === file) return file;
   try {
     await onThread({ task: 'layOut', from: file, to });

@@ -6,7 +6,7 @@ export * from './blocks';
 export * from './fileSink';
 export * from './openAudio';
 export * from './convert';
-export { beside, layOut, removeFile } from './layOut';
+export { layOut, removeFile } from './layOut';
 export { ownFile } from './ownFile';
 export { toRate } from './toRate';
 export { onThread } from './onThread';

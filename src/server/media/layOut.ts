@@ -1,5 +1,4 @@
 import { unlink } from 'node:fs/promises';
-import path from 'node:path';
 import { AudioWriter, encodeIxml, STREAM_SPAN, type AudioInfo, type FileMarker } from '@/core/files';
 import type { Kernels } from '@/core/kernels';
 import { FRAME_RATES, sampleToTimecode } from '@/core/units';
@@ -57,6 +56,3 @@ function about(info: AudioInfo | null, channel: number, of: number) {
 
 export const removeFile = (file: string): Promise<unknown> =>
   Promise.all(diskPaths(file).map((p) => unlink(p).catch(() => {})));
-
-/** Path beside `file` with another name. */
-export const beside = (file: string, name: string): string => path.join(path.dirname(file), name);
