@@ -1,5 +1,6 @@
+import { pathFrom } from '@/core/paths';
 import { printName } from '@/core/print';
-import { MONITOR, pathFrom, referenceOf, tokenFor, type SessionDoc } from '@/core/session';
+import { MONITOR, referenceOf, tokenFor, type SessionDoc } from '@/core/session';
 import { layoutOf, type LayoutId } from '@/core/speakers';
 import type { Check } from './check';
 

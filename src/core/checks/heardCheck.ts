@@ -1,3 +1,4 @@
+import { proposedGain } from '@/core/measure';
 import { lineOf, type SessionDoc } from '@/core/session';
 import { swapCords } from './swapCords';
 import { formatDb } from '@/core/units';
@@ -50,14 +51,21 @@ function findings(doc: SessionDoc, id: string, heard: HeardLine): Check[] {
     );
     return found;
   }
-  if (heard.overs > 0)
+  if (heard.overs > 0) {
+    const by = proposedGain(heard, doc.format.sampleRate);
     add(
       'overload',
       'stop',
       `${line.name} reached full scale ${heard.overs} ${heard.overs === 1 ? 'time' : 'times'}`,
       'What is clipped cannot be mended afterwards.',
-      [{ label: 'Take 10 dB off', edits: [{ type: 'setLine', line: id, gain: Math.max(-20, line.sheet.gain - 10) }] }],
+      [
+        {
+          label: `Take ${-by} dB off, then listen again`,
+          edits: [{ type: 'setLine', line: id, gain: Math.max(-20, line.sheet.gain + by) }],
+        },
+      ],
     );
+  }
   if (heard.hum)
     add(
       'hum',
@@ -65,7 +73,8 @@ function findings(doc: SessionDoc, id: string, heard: HeardLine): Check[] {
       `${line.name} hums at ${heard.hum.frequency} Hz, ${formatDb(heard.hum.level)} dBFS`,
       'Mains gets in: look for a loop between two earths, a lamp dimmer or a power supply beside the cable.',
     );
-  if (Math.abs(heard.offset) >= OFFSET_FROM)
+  // What clips on one side more than on the other has a constant part of its own: that is no direct current.
+  if (heard.overs === 0 && Math.abs(heard.offset) >= OFFSET_FROM)
     add(
       'offset',
       'warn',

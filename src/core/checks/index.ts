@@ -10,3 +10,4 @@ export * from './networkCheck';
 export * from './beforeRecording';
 export * from './printCheck';
 export * from './places';
+export * from './sourceCheck';

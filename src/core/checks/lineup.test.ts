@@ -33,7 +33,7 @@ describe('the line sheet', () => {
       { type: 'patch', track: 's', channel: 0, line: 'd/1' },
     );
     expect(lineCheck(doc)[0]).toMatchObject({ id: 'no-phantom/d/1', grade: 'warn' });
-    expect(lineCheck(apply(doc, { type: 'setTrack', track: 's', armed: true }))[0]!.grade).toBe('stop');
+    expect(lineCheck(apply(doc, { type: 'seatTrack', track: 's', armed: true }))[0]!.grade).toBe('stop');
     mended(doc, lineCheck);
   });
   it('48 V on a ribbon, lines of one name', () => {
@@ -68,6 +68,15 @@ describe('what was heard', () => {
     const heard = new Map([['d/2', { ...quiet, ...part }]]);
     expect(codes(heardCheck(start(), { lines: new Map(), heard }))).toEqual([code]);
     expect(allChecks(start(), { lines: new Map(), heard }).some((c) => c.id === `${code}/d/2`)).toBe(true);
+  });
+  it('a line that clips is not called direct current, and its gain goes down far enough', () => {
+    const heard = new Map([['d/2', { ...quiet, peak: 0, overs: 273_108, seconds: 10, offset: -0.2 }]]);
+    const found = heardCheck(start(), { lines: new Map(), heard });
+    expect(codes(found)).toEqual(['overload']);
+    const [before, after] = [start(), apply(start(), ...found[0]!.mends[0]!.edits)].map(
+      (d) => d.lines.find((l) => l.id === 'd/2')!.sheet.gain,
+    );
+    expect(after! - before!).toBeLessThanOrEqual(-20);
   });
   it('pairs of lines that disagree about left and right: either is swapped by one press', () => {
     const doc = apply(

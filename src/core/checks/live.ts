@@ -15,6 +15,8 @@ export interface Live {
   rates?: ReadonlyMap<string, number>;
   /** Bytes that the session's disk still takes. */
   diskFree?: number;
+  /** Files of the session that are not there any more, by media. */
+  missing?: readonly string[];
 }
 
 /** A line as it was heard, and its neighbour with swapped poles, if any. */

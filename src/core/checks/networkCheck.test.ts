@@ -8,7 +8,7 @@ const doc = sessionWith(
   { type: 'addLine', device: 'desk', channel: 2, name: 'Booth direct' },
   { type: 'patch', track: 'n', channel: 0, line: 'desk/3' },
 );
-const armed = applied(doc, { type: 'setTrack', track: 'n', armed: true });
+const armed = applied(doc, { type: 'seatTrack', track: 'n', armed: true });
 const facts = (part: Partial<NetworkFacts> = {}): NetworkFacts => ({
   device: 'desk',
   name: 'The desk',
@@ -86,7 +86,7 @@ describe('before recording', () => {
       { type: 'addClip', id: 'c', track: 'g', start: 0, media },
       { type: 'setTrack', track: 'g', guide: true },
       { type: 'setSession', listening: 'loudspeakers' },
-      { type: 'setTrack', track: 'n', hearing: 'never' },
+      { type: 'seatTrack', track: 'n', hearing: 'never' },
     ] satisfies EditJson[];
     const loud = applied(armed, ...guided);
     expect(before(loud, {})).toEqual(['guide-audible warn']);

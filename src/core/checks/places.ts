@@ -8,6 +8,7 @@ import { pathAudit } from './pathAudit';
 import { printCheck } from './printCheck';
 import type { Live } from './live';
 import { rollCheck } from './rollCheck';
+import { missingCheck } from './sourceCheck';
 
 export type Dot = 'grey' | 'green' | 'amber' | 'red';
 
@@ -20,6 +21,7 @@ export function allChecks(doc: SessionDoc, live: Live): Check[] {
     ...heardCheck(doc, live),
     ...networkCheck(doc, live),
     ...roll,
+    ...missingCheck(doc, live),
     ...pathAudit(doc),
     ...printCheck(doc),
   ]);

@@ -1,42 +1,68 @@
-import { endOf, referenceOf, type SessionDoc } from '@/core/session';
+import { endOf, pointsOf, referencesOf, type SessionDoc } from '@/core/session';
 import { formatDb } from '@/core/units';
 import { fileCheck } from './briefCheck';
-import type { Check } from './check';
+import { byGrade, type Check } from './check';
+import { pathAudit } from './pathAudit';
 
 /** What would make a print differ from what is expected; asked before printing. */
 export function printCheck(doc: SessionDoc): Check[] {
   const found: Check[] = [];
   const add = (c: Omit<Check, 'place'>) => found.push({ place: 'print', ...c });
-  const reference = referenceOf(doc);
+  // A mute that follows the timeline counts in place of the one that is set.
+  const muteLane = (node: string) => pointsOf(doc, { node, param: 'muted' }) !== undefined;
   for (const bus of doc.buses) {
-    if (bus.level === 0) continue;
+    if (bus.kind === 'reference' && bus.trim !== 0)
+      add({
+        id: `trim/${bus.id}`,
+        grade: 'warn',
+        about: [bus.id],
+        title: `${bus.name} is trimmed by ${formatDb(bus.trim, 1, true)} dB`,
+        why: 'The stems will not add up to it.',
+        mends: [{ label: 'Set to unity', edits: [{ type: 'setBus', bus: bus.id, trim: 0 }] }],
+      });
+    const level = pointsOf(doc, { node: bus.id, param: 'level' });
+    if (level && bus.kind === 'reference' && level.some((p) => p.value !== 0))
+      add({
+        id: `reference-lane/${bus.id}`,
+        grade: 'warn',
+        about: [bus.id],
+        title: `The level of ${bus.name} follows a lane`,
+        why: 'The stems will not add up to it where the lane is not at unity.',
+        mends: [
+          {
+            label: 'Switch the lane off',
+            edits: [{ type: 'setLane', target: { node: bus.id, param: 'level' }, on: false }],
+          },
+        ],
+      });
+    if (level || bus.level === 0) continue;
     add({
       id: `unity/${bus.id}`,
       grade: bus.kind === 'reference' ? 'warn' : 'note',
       about: [bus.id],
       title: `${bus.name} stands at ${formatDb(bus.level, 1, true)} dB`,
-      why: bus === reference ? 'The stems will not add up to the reference.' : 'It is printed like this.',
+      why: bus.kind === 'reference' ? 'The stems will not add up to the reference.' : 'It is printed like this.',
       mends: [{ label: 'Set to unity', edits: [{ type: 'setBus', bus: bus.id, level: 0 }] }],
     });
   }
-  for (const stage of reference?.chain ?? []) {
-    if (stage.on)
-      add({
-        id: `reference-stage/${stage.id}`,
-        grade: 'warn',
-        about: [reference!.id],
-        title: `${reference!.name} has a stage of its own`,
-        why: 'Where it acts, the stems will not add up to the reference.',
-        mends: [
-          {
-            label: 'Bypass it',
-            edits: [{ type: 'switchStage', owner: { kind: 'bus', id: reference!.id }, stage: stage.id, on: false }],
-          },
-        ],
-      });
-  }
+  for (const reference of referencesOf(doc))
+    for (const stage of reference.chain)
+      if (stage.on)
+        add({
+          id: `reference-stage/${stage.id}`,
+          grade: 'warn',
+          about: [reference.id],
+          title: `${reference.name} has a stage of its own`,
+          why: 'Where it acts, the stems will not add up to the reference.',
+          mends: [
+            {
+              label: 'Bypass it',
+              edits: [{ type: 'switchStage', owner: { kind: 'bus', id: reference.id }, stage: stage.id, on: false }],
+            },
+          ],
+        });
   for (const bus of doc.buses) {
-    if (bus.muted)
+    if (bus.muted && !muteLane(bus.id))
       add({
         id: `muted/${bus.id}`,
         grade: 'stop',
@@ -46,7 +72,7 @@ export function printCheck(doc: SessionDoc): Check[] {
         mends: [{ label: 'Unmute', edits: [{ type: 'setBus', bus: bus.id, muted: false }] }],
       });
   }
-  const muted = doc.tracks.filter((t) => t.muted);
+  const muted = doc.tracks.filter((t) => t.muted && !muteLane(t.id));
   if (muted.length)
     add({
       id: 'muted-tracks',
@@ -79,3 +105,7 @@ export function printCheck(doc: SessionDoc): Check[] {
   found.push(...fileCheck(doc));
   return found;
 }
+
+/** Everything that is asked before printing, the gravest first: the same on the page, the server and the command line. */
+export const beforePrinting = (doc: SessionDoc): Check[] =>
+  byGrade([...printCheck(doc), ...pathAudit(doc).filter((c) => c.grade !== 'note')]);

@@ -1,4 +1,5 @@
-import { stemOfTrack, type SessionDoc, type Track } from '@/core/session';
+import { stemOfTrack } from '@/core/paths';
+import { hearingOf, type SessionDoc, type Track } from '@/core/session';
 import type { Check } from './check';
 import type { Live } from './live';
 
@@ -18,14 +19,16 @@ export function rollCheck(doc: SessionDoc, live: Live): Check[] {
       about: [],
       title: 'No track is armed',
       why: 'Nothing would be recorded.',
-      mends: ready ? [{ label: `Arm ${ready.name}`, edits: [{ type: 'setTrack', track: ready.id, armed: true }] }] : [],
+      mends: ready
+        ? [{ label: `Arm ${ready.name}`, edits: [{ type: 'seatTrack', track: ready.id, armed: true }] }]
+        : [],
     });
   }
   wrongRates(doc, armed, live).forEach(add);
   fullDisk(doc, armed, live).forEach(add);
   audibleGuides(doc, armed).forEach(add);
   for (const track of armed) {
-    const disarm = { label: 'Disarm', edits: [{ type: 'setTrack' as const, track: track.id, armed: false }] };
+    const disarm = { label: 'Disarm', edits: [{ type: 'seatTrack' as const, track: track.id, armed: false }] };
     const missing = track.inputs.filter((l) => l === null).length;
     if (missing > 0) {
       const taken = new Set(doc.tracks.flatMap((t) => t.inputs));
@@ -75,7 +78,7 @@ export function rollCheck(doc: SessionDoc, live: Live): Check[] {
         });
       }
     }
-    if (doc.settings.listening === 'loudspeakers' && track.hearing !== 'never') {
+    if (doc.settings.listening === 'loudspeakers' && hearingOf(track) !== 'never') {
       add({
         id: `feedback/${track.id}`,
         grade: 'warn',
@@ -83,7 +86,7 @@ export function rollCheck(doc: SessionDoc, live: Live): Check[] {
         title: `${track.name} may feed back`,
         why: 'Its input is heard on loudspeakers, in reach of the microphone.',
         mends: [
-          { label: 'Do not hear the input', edits: [{ type: 'setTrack', track: track.id, hearing: 'never' }] },
+          { label: 'Do not hear the input', edits: [{ type: 'seatTrack', track: track.id, hearing: 'never' }] },
           { label: 'I wear headphones', edits: [{ type: 'setSession', listening: 'headphones' }] },
         ],
       });

@@ -7,7 +7,7 @@ import {
   type FrameRate,
   type FrameRateId,
 } from '@/core/units';
-import { ExchangeFault, type Read, type Timeline, type TimelineClip } from './timeline';
+import { ExchangeFault, type Read, type Timeline, type TimelineClip, type TimelineTrack } from './timeline';
 
 /*
  * CMX 3600 style edit decision list: one event a clip, source and record timecodes in whole frames, names in
@@ -15,14 +15,20 @@ import { ExchangeFault, type Read, type Timeline, type TimelineClip } from './ti
  */
 const MOST_EVENTS = 9999;
 
-/** Reel name as the list allows it: letters, digits and underscores, eight of them. */
-const reelOf = (source: string): string =>
-  (
-    source
-      .replace(/\.\w+$/, '')
-      .replace(/[^A-Za-z0-9]+/g, '_')
-      .slice(0, 8) || 'AX'
-  ).toUpperCase();
+/** Reel names as the list allows them: letters, digits and underscores, eight of them, each source its own. */
+function reelsOf(t: Timeline): Map<string, string> {
+  const reels = new Map<string, string>();
+  const taken = new Set<string>();
+  for (const { source } of t.tracks.flatMap((track) => track.clips)) {
+    if (reels.has(source)) continue;
+    const plain = (source.replace(/\.\w+$/, '').replace(/[^A-Za-z0-9]+/g, '_') || 'AX').toUpperCase();
+    let reel = plain.slice(0, 8);
+    for (let n = 2; taken.has(reel); n++) reel = `${plain.slice(0, 7 - String(n).length)}_${n}`;
+    taken.add(reel);
+    reels.set(source, reel);
+  }
+  return reels;
+}
 
 const nearestFrame = (sample: number, rate: FrameRate, sampleRate: number): number => {
   const f = sampleToFrame(sample, rate, sampleRate);
@@ -30,7 +36,10 @@ const nearestFrame = (sample: number, rate: FrameRate, sampleRate: number): numb
   return sample - before <= after - sample ? f : f + 1;
 };
 
-/** One list of one track (a CMX list has no tracks by name): its channel is A. Throws ExchangeFault beyond 9999 events. */
+/**
+ * One list of one track: the first one's channel is A, the next one's A2, and so on; its name stands in a comment, as a
+ * CMX list has no tracks by name. Throws ExchangeFault beyond 9999 events.
+ */
 export function writeEdl(t: Timeline, track = 0): string {
   const rate = frameRate(t.frameRate);
   const clips = [...(t.tracks[track]?.clips ?? [])].sort((a, b) => a.start - b.start);
@@ -38,6 +47,9 @@ export function writeEdl(t: Timeline, track = 0): string {
     throw new ExchangeFault(`An edit list holds ${MOST_EVENTS} events; this track has ${clips.length}.`);
   const tc = (frames: number) => framesToTimecode(frames, rate);
   const frame = (sample: number) => nearestFrame(sample, rate, t.sampleRate);
+  const reels = reelsOf(t);
+  const channel = track === 0 ? 'A' : `A${track + 1}`;
+  const trackName = t.tracks[track]?.name ?? '';
   const lines = [`TITLE: ${t.name}`, `FCM: ${rate.drop ? 'DROP FRAME' : 'NON-DROP FRAME'}`, ''];
   clips.forEach((c, i) => {
     const from = frame(c.start);
@@ -45,15 +57,28 @@ export function writeEdl(t: Timeline, track = 0): string {
     const source = frame(c.offset);
     const times = [source, source + length, t.startFrames + from, t.startFrames + from + length].map(tc).join(' ');
     lines.push(
-      `${String(i + 1).padStart(3, '0')}  ${reelOf(c.source).padEnd(8)} A     C        ${times}`,
+      `${String(i + 1).padStart(3, '0')}  ${reels.get(c.source)!.padEnd(8)} ${channel.padEnd(5)} C        ${times}`,
       `* FROM CLIP NAME: ${c.name}`,
       `* SOURCE FILE: ${c.source}`,
+      ...(trackName ? [`* TRACK NAME: ${trackName}`] : []),
     );
   });
   return lines.join('\r\n') + '\r\n';
 }
 
 const EVENT = /^(\d{3,6})\s+(\S+)\s+(\S+)\s+(\S+)(?:\s+(\d+))?\s+(\S+)\s+(\S+)\s+(\S+)\s+(\S+)\s*$/;
+
+// Clips of one channel that lie over each other go onto further tracks: none of them is lost.
+function layers(name: string, clips: readonly TimelineClip[], notes: string[]): TimelineTrack[] {
+  const rows: TimelineClip[][] = [];
+  for (const clip of [...clips].sort((a, b) => a.start - b.start)) {
+    const row = rows.find((r) => r.at(-1)!.start + r.at(-1)!.length <= clip.start);
+    if (row) row.push(clip);
+    else rows.push([clip]);
+  }
+  if (rows.length > 1) notes.push(`Events of ${name} lie over each other; they were laid onto ${rows.length} tracks.`);
+  return rows.map((r, i) => ({ name: i === 0 ? name : `${name} ${i + 1}`, clips: r }));
+}
 
 /**
  * Reads the audio events of a list onto one track per channel. Timecodes count as `rate` frames; record times are
@@ -65,6 +90,9 @@ export function readEdl(text: string, rateId: FrameRateId, sampleRate: number, s
   const tracks = new Map<string, TimelineClip[]>();
   let name = '';
   let current: TimelineClip[] = [];
+  /** Names of the channels, where the list tells them. */
+  const names = new Map<string, string>();
+  let channelNow = '';
   const lines = text.split(/\r\n|\r|\n/);
   let picture = 0;
   lines.forEach((line, i) => {
@@ -74,6 +102,8 @@ export function readEdl(text: string, rateId: FrameRateId, sampleRate: number, s
       notes.push(`Line ${i + 1}: the list says ${line.slice(4).trim()}; it is read as ${rate.label}.`);
     const named = /^\*\s*FROM CLIP NAME:\s*(.*)$/i.exec(line);
     const file = /^\*\s*SOURCE FILE:\s*(.*)$/i.exec(line);
+    const onTrack = /^\*\s*TRACK NAME:\s*(.*)$/i.exec(line);
+    if (onTrack && channelNow) names.set(channelNow, onTrack[1]!.trim());
     for (const c of current) {
       if (named) c.name = named[1]!.trim();
       if (file) c.source = file[1]!.trim();
@@ -103,9 +133,10 @@ export function readEdl(text: string, rateId: FrameRateId, sampleRate: number, s
       const start = frameToSample(recIn - startFrames, rate, sampleRate);
       const offset = frameToSample(srcIn, rate, sampleRate);
       const length = frameToSample(recOut - startFrames, rate, sampleRate) - start;
-      const names = channel!.startsWith('AA') ? ['A', 'A2'] : [channel!.replace(/\/V$/, '')];
-      current = names.map(() => ({ name: reel!, source: reel!, start, offset, length }));
-      names.forEach((n, k) => tracks.set(n, [...(tracks.get(n) ?? []), current[k]!]));
+      const channels = channel!.startsWith('AA') ? ['A', 'A2'] : [channel!.replace(/\/V$/, '')];
+      channelNow = channels.length === 1 ? channels[0]! : '';
+      current = channels.map(() => ({ name: reel!, source: reel!, start, offset, length }));
+      channels.forEach((n, k) => tracks.set(n, [...(tracks.get(n) ?? []), current[k]!]));
     } catch (error) {
       current = [];
       notes.push(`Line ${i + 1}: ${(error as Error).message}; the event was left out.`);
@@ -122,7 +153,7 @@ export function readEdl(text: string, rateId: FrameRateId, sampleRate: number, s
       sampleRate,
       frameRate: rateId,
       startFrames,
-      tracks: [...tracks].map(([n, clips]) => ({ name: n, clips })),
+      tracks: [...tracks].flatMap(([n, clips]) => layers(names.get(n) ?? n, clips, notes)),
       markers: [],
     },
     notes,

@@ -47,6 +47,19 @@ describe('the line sheet as a table', () => {
     expect(faults).toEqual([]);
     expect(apply(blank, ...edits).lines).toEqual(doc.lines);
   });
+  it('goes by the headings of our own table: # is the line', () => {
+    const { edits, faults } = readLineSheet('#,name,gain\n2,Far,30\n1,Near,20', 'd', doc.lines);
+    expect(faults).toEqual([]);
+    expect(edits).toEqual([
+      { type: 'setLine', line: 'd/2', name: 'Far', gain: 30 },
+      { type: 'setLine', line: 'd/1', name: 'Near', gain: 20 },
+    ]);
+  });
+  it('says when rows had to be taken in order, and which columns it does not know', () => {
+    const { edits, faults } = readLineSheet('name,colour\nNear,red', 'd', doc.lines);
+    expect(edits).toEqual([{ type: 'setLine', line: 'd/1', name: 'Near' }]);
+    expect(faults).toEqual([expect.stringMatching(/"colour" is not known/), expect.stringMatching(/taken in order/)]);
+  });
   it('no cell begins like a formula', () => {
     expect(lineSheetTable(doc.lines)).toContain("'=Booth");
   });

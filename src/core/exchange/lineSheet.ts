@@ -17,6 +17,9 @@ const COLUMNS = [
 ] as const;
 type Column = (typeof COLUMNS)[number];
 
+/** Other headings of the number of a line: our own table's, and what sheets usually say. */
+const LINE_HEADINGS = ['line', '#', 'no', 'no.', 'nr', 'number', 'channel', 'input'];
+
 const YES = /^(y|yes|on|x|1|true|48|48 ?v)$/i;
 const RECORDED: Record<Recorded, string> = { both: 'processed + dry', processed: 'processed', dry: 'dry' };
 
@@ -48,11 +51,16 @@ export function readLineSheet(
 ): { edits: EditJson[]; faults: string[] } {
   const { data } = Papa.parse<string[]>(text.trim(), { skipEmptyLines: true, delimitersToGuess: ['\t', ';', ','] });
   const heading = (data[0] ?? []).map((h) => h.trim().toLowerCase());
-  const column = (name: Column) => heading.indexOf(name);
+  const column = (name: Column) =>
+    name === 'line' ? heading.findIndex((h) => LINE_HEADINGS.includes(h)) : heading.indexOf(name);
   if (column('line') < 0 && column('name') < 0)
     return { edits: [], faults: [`The first row must name the columns: ${COLUMNS.join(', ')}.`] };
   const edits: EditJson[] = [];
   const faults: string[] = [];
+  const known = new Set<string>([...COLUMNS, ...LINE_HEADINGS, '']);
+  for (const h of heading) if (!known.has(h)) faults.push(`The column "${h}" is not known and was passed over.`);
+  if (column('line') < 0)
+    faults.push('No column says the number of the line: the rows were taken in order, from line 1 on.');
   data.slice(1).forEach((row, i) => {
     const cell = (name: Column) => (column(name) < 0 ? undefined : unguarded(row[column(name)]?.trim() ?? ''));
     const number = column('line') < 0 ? i + 1 : Number(cell('line'));

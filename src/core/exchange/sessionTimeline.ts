@@ -20,9 +20,19 @@ export function sessionTimeline(doc: SessionDoc): Timeline {
         length: c.length,
       })),
     })),
-    markers: [],
+    markers: doc.markers.map((m) => ({ at: m.at, length: 0, name: m.name })),
   };
 }
+
+/** The script of a session as a cue list. */
+export const scriptOf = (doc: SessionDoc): Cue[] =>
+  doc.cues.map((c) => ({
+    number: c.number,
+    start: c.start / doc.format.sampleRate,
+    end: c.end / doc.format.sampleRate,
+    speaker: c.character,
+    text: c.text,
+  }));
 
 /** A timeline's clips as a cue list: the track's name speaks, the clip's name is the text. */
 export const cuesOf = (t: Timeline): Cue[] =>

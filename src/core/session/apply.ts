@@ -1,6 +1,10 @@
+import same from 'fast-deep-equal';
 import { enablePatches, produceWithPatches, applyPatches, type Patch } from 'immer';
-import type { SessionDoc } from './document';
+import { EditRefused, type SessionDoc } from './document';
 import type { Edit } from './edits';
+import { dropLanes } from './lanes';
+import { isObject, isRows } from './takeBack';
+import { faultOf } from './whole';
 
 enablePatches();
 
@@ -15,22 +19,33 @@ export interface Change {
  * not touched. Throws EditRefused with a sentence for the user.
  */
 export function applyEdit(doc: SessionDoc, edit: Edit): Change {
-  const [next, patches, inverse] = produceWithPatches(doc, (draft) => edit.apply(draft as SessionDoc));
+  const [next, patches, inverse] = produceWithPatches(doc, (draft) => {
+    edit.apply(draft as SessionDoc);
+    dropLanes(draft as SessionDoc);
+  });
+  const fault = faultOf(doc, next);
+  if (fault) throw new EditRefused(`This cannot be done (${edit.label}): ${fault}. Nothing was changed.`);
   return { doc: next, patches, inverse };
 }
 
-/** Two documents as one change: members that are equal are left alone. */
+/** Two documents as one change, in patches no larger than what differs. */
 export function patchBetween(before: SessionDoc, after: SessionDoc): Change {
-  const [doc, patches, inverse] = produceWithPatches(before, (draft) => {
-    const members = draft as unknown as Record<string, unknown>;
-    for (const key of new Set([...Object.keys(before), ...Object.keys(after)])) {
-      const value = (after as unknown as Record<string, unknown>)[key];
-      if (JSON.stringify((before as unknown as Record<string, unknown>)[key]) === JSON.stringify(value)) continue;
-      if (value === undefined) delete members[key];
-      else members[key] = value;
-    }
-  });
+  const [doc, patches, inverse] = produceWithPatches(before, (draft) => become(draft, after));
   return { doc, patches, inverse };
+}
+
+function become(draft: object, target: object): void {
+  const [a, b] = [draft as Record<string, unknown>, target as Record<string, unknown>];
+  for (const key of Object.keys(a)) if (!Object.hasOwn(b, key)) delete a[key];
+  for (const [key, value] of Object.entries(b)) {
+    const there = a[key];
+    if (same(there, value)) continue;
+    const alike =
+      (isObject(there) && isObject(value)) ||
+      (isRows(there) && isRows(value) && there.length === value.length && there.every((r, i) => r.id === value[i]!.id));
+    if (alike) become(there, value);
+    else a[key] = value;
+  }
 }
 
 export const patchDoc = (doc: SessionDoc, patches: readonly Patch[]): SessionDoc => applyPatches(doc, [...patches]);

@@ -1,3 +1,4 @@
+import type { LanePoint } from '@/core/lanes';
 import type { Clip, MediaRef, SessionDoc } from './document';
 import { settleClips } from './fades';
 
@@ -14,6 +15,7 @@ export function atRate(doc: SessionDoc, sampleRate: number, media: ReadonlyMap<s
   if (next.picture) next.picture.start = at(next.picture.start);
   for (const cue of next.cues) Object.assign(cue, { start: at(cue.start), end: at(cue.end) });
   for (const marker of next.markers) marker.at = at(marker.at);
+  for (const lane of Object.values(next.lanes)) lane.points = lanePointsAt(lane.points, at);
   for (const track of next.tracks) {
     track.clips = track.clips.flatMap((c) => clipAt(c, at, media));
     for (const comp of track.otherComps ?? []) comp.clips = comp.clips.flatMap((c) => clipAt(c, at, media));
@@ -47,6 +49,12 @@ function meetAgain(doc: SessionDoc, next: SessionDoc, id: string): void {
   settleClips(next, track);
 }
 
+// Points that fall on one sample: the later one counts from there on.
+function lanePointsAt(points: readonly LanePoint[], at: (n: number) => number): LanePoint[] {
+  const moved = points.map((p) => ({ ...p, at: at(p.at) }));
+  return moved.filter((p, i) => p.at !== moved[i + 1]?.at);
+}
+
 // Rounding must not let a clip reach over the end of its file.
 function clipAt(clip: Clip, at: (n: number) => number, media: ReadonlyMap<string, MediaRef>): Clip[] {
   const file = media.get(clip.media);
@@ -60,13 +68,13 @@ function clipAt(clip: Clip, at: (n: number) => number, media: ReadonlyMap<string
   return [{ ...clip, ...Object.fromEntries(fades), media: file.id, start: at(clip.start), offset, length }];
 }
 
-/** The session as a starting point: no takes, nothing armed; clips and files only when `media` is true. */
+/** The session as a starting point: no takes, no lanes; clips and files only when `media` is true. */
 export function asTemplate(doc: SessionDoc, media: boolean): SessionDoc {
   const next = JSON.parse(JSON.stringify(doc)) as SessionDoc;
-  for (const track of next.tracks)
-    Object.assign(track, { takes: [], otherComps: [], armed: false, soloed: false, clips: media ? track.clips : [] });
+  for (const track of next.tracks) Object.assign(track, { takes: [], otherComps: [], clips: media ? track.clips : [] });
   next.cues = [];
-  for (const bus of next.buses) bus.soloed = false;
+  if (next.newcomer) Object.assign(next.newcomer, { armed: [], soloed: [] });
+  if (!media) next.lanes = {};
   const used = new Set([...next.tracks.flatMap((t) => t.clips.map((c) => c.media)), ...next.shelf.map((s) => s.media)]);
   next.media = Object.fromEntries(Object.entries(next.media).filter(([id]) => used.has(id)));
   if (!media) next.picture = null;

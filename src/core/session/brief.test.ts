@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import {
+  newSeat,
   applyEdit,
   asTemplate,
   atRate,
@@ -174,6 +175,11 @@ describe('deliverables', () => {
       ['peaks only', null, 0, -1],
     ]);
   });
+  it('a fold-down stays one when the mix goes to its layout and back', () => {
+    const there = apply(start(), { type: 'setFormat', layout: 'stereo' });
+    const back = apply(there, { type: 'setFormat', layout: '5.1' });
+    expect(back.deliverables.map((d) => d.layout)).toEqual(start().deliverables.map((d) => d.layout));
+  });
   it('a fold-down keeps its layout when the mix gets another', () => {
     const doc = apply(
       start(),
@@ -268,14 +274,18 @@ describe('another rate', () => {
 });
 
 describe('templates', () => {
-  it('leave takes, arming and, if wanted, clips behind', () => {
+  it('leave takes, what is armed and, if wanted, clips behind', () => {
     const doc = apply(
       start(),
       { type: 'addTrack', id: 'a', name: 'A', layout: 'mono', destination: 'nar' },
-      { type: 'setTrack', track: 'a', armed: true },
       { type: 'addClip', id: 'c', track: 'a', start: 0, media: ref('m', 100) },
     );
-    expect(asTemplate(doc, false)).toMatchObject({ media: {}, tracks: [{ clips: [], takes: [], armed: false }] });
+    const newcomer = { ...newSeat(), armed: ['a'], hearing: { a: 'always' as const } };
+    expect(asTemplate({ ...doc, newcomer }, false)).toMatchObject({
+      media: {},
+      tracks: [{ clips: [], takes: [] }],
+      newcomer: { armed: [], hearing: { a: 'always' } },
+    });
     expect(asTemplate(doc, true).tracks[0]!.clips).toHaveLength(1);
   });
   it.each(STARTING_POINTS.map((p) => [p.name, p] as const))(
@@ -323,6 +333,7 @@ describe('a session of an earlier release', () => {
       { type: 'addLine', device: 'd', channel: 0, name: 'Booth' },
     );
     const old = JSON.parse(JSON.stringify(now)) as Record<string, unknown> & SessionDoc;
+    old.version = 1;
     for (const key of ['destinations', 'tempo', 'shelf']) delete old[key];
     old.settings = { listening: 'loudspeakers', preRoll: 2, postRoll: 1 } as never;
     for (const t of old.tracks as Partial<SessionDoc['tracks'][0]>[]) {

@@ -1,6 +1,6 @@
 import { layoutOf } from '@/core/speakers';
 import { stageKind } from '@/core/stages';
-import { MONITOR, type SessionDoc, type Stage } from './document';
+import { MONITOR, type SessionDoc, type Stage, type Take } from './document';
 
 /** What differs from `before` to `after`, in words, the weightiest first. */
 export function changesBetween(before: SessionDoc, after: SessionDoc): string[] {
@@ -12,6 +12,14 @@ export function changesBetween(before: SessionDoc, after: SessionDoc): string[] 
       ...level(b.name, a.level, b.level),
       ...switched(b.name, 'muted', a.muted, b.muted),
       ...destination(before, after, b.name, a.destination, b.destination),
+      ...(a.trim === b.trim ? [] : [`${b.name} is trimmed by ${b.trim.toFixed(1)} dB instead of ${a.trim.toFixed(1)}`]),
+      ...sends(after, b.name, a.sends, b.sends),
+      ...(a.rooms === b.rooms
+        ? []
+        : [`${b.name} has ${b.rooms === 'shared' ? 'one room for all' : 'a room for each stem'}`]),
+      ...(same(a.leftOut, b.leftOut) ? [] : [`${b.name} is made of other stems`]),
+      ...(same(a.linked, b.linked) ? [] : [`the stems of ${b.name} are limited together differently`]),
+      ...(same(a.placement, b.placement) ? [] : [`${b.name} stands elsewhere in the room`]),
       ...chainChanges(b.name, a.chain, b.chain),
     ]),
     ...rows('line', before.lines, after.lines, (a, b) => [
@@ -19,11 +27,27 @@ export function changesBetween(before: SessionDoc, after: SessionDoc): string[] 
       ...chainChanges(b.name, a.chain, b.chain),
       ...(same(a.sheet, b.sheet) ? [] : [`the line sheet of ${b.name} changed`]),
     ]),
+    ...lanes(before, after),
     ...deliverables(before, after),
     ...(same(before.tempo, after.tempo) ? [] : ['the tempo map changed']),
     ...(same(before.settings, after.settings) ? [] : ['working settings changed']),
     ...(same(before.range, after.range) ? [] : ['the range changed']),
   ];
+}
+
+function lanes(before: SessionDoc, after: SessionDoc): string[] {
+  if (before.lanes === after.lanes) return [];
+  const keys = [...new Set([...Object.keys(before.lanes), ...Object.keys(after.lanes)])];
+  return keys.flatMap((key) => {
+    const [a, b] = [before.lanes[key], after.lanes[key]];
+    if (same(a, b)) return [];
+    const { node, param } = (b ?? a)!.target;
+    const name = [...after.tracks, ...after.buses, ...before.tracks, ...before.buses].find((n) => n.id === node)?.name;
+    const lane = `${name ?? 'the click'}’s ${param} lane`;
+    if (!a) return [`${lane} is new`];
+    if (!b) return [`${lane} is gone`];
+    return [a.on === b.on ? `${lane} runs differently` : `${lane} is ${b.on ? 'on' : 'off'}`];
+  });
 }
 
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
@@ -64,6 +88,7 @@ function track(before: SessionDoc, after: SessionDoc, a: Track, b: Track): strin
     ...level(b.name, a.level, b.level),
     ...switched(b.name, 'muted', a.muted, b.muted),
     ...destination(before, after, b.name, a.destination, b.destination),
+    ...sends(after, b.name, a.sends, b.sends),
     ...chainChanges(b.name, a.chain, b.chain),
   ];
   if (!same(a.inputs, b.inputs)) found.push(`${b.name} is patched differently`);
@@ -86,6 +111,17 @@ const level = (name: string, a: number, b: number): string[] =>
   a === b ? [] : [`${name} at ${b.toFixed(1)} dB instead of ${a.toFixed(1)}`];
 const switched = (name: string, word: string, a: boolean, b: boolean): string[] =>
   a === b ? [] : [`${name} is ${b ? '' : 'no longer '}${word}`];
+
+function sends(doc: SessionDoc, name: string, a: Track['sends'], b: Track['sends']): string[] {
+  const to = (s: Track['sends'][number]) => doc.buses.find((x) => x.id === s.to)?.name ?? s.to;
+  return [
+    ...a.filter((s) => !b.some((o) => o.id === s.id)).map((s) => `${name} has no send to ${to(s)} any more`),
+    ...b.filter((s) => !a.some((o) => o.id === s.id)).map((s) => `${name} sends to ${to(s)}`),
+    ...b
+      .filter((s) => a.some((o) => o.id === s.id && !same(o, s)))
+      .map((s) => `the send of ${name} to ${to(s)} changed`),
+  ];
+}
 
 function destination(
   before: SessionDoc,
@@ -138,4 +174,17 @@ export function changedSince(doc: SessionDoc, track: Track, chains: readonly (re
     const then = chains[c];
     return line && then && line.record !== 'dry' ? chainChanges(line.name, then, line.chain) : [];
   });
+}
+
+/**
+ * How what a take went through differs from what its lines have today. A chain that was changed while it was recorded
+ * differs from any.
+ */
+export function takeChangedSince(doc: SessionDoc, track: Track, take: Take): string[] {
+  const changes = take.chainChanges ?? [];
+  const seconds = (at: number) => (at / doc.format.sampleRate).toFixed(1);
+  return [
+    ...changes.map((c) => `the chain was changed ${seconds(c.at)} s into the take`),
+    ...changedSince(doc, track, changes.at(-1)?.chains ?? take.chains),
+  ];
 }

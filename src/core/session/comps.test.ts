@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { applied, monoTrack, sessionWith, take } from '../../../tests/support/session';
-import { withoutStretch, type SessionDoc } from '.';
+import { applied, mono, monoTrack, sessionWith, take } from '../../../tests/support/session';
+import { dryOf, withoutStretch, type EditJson, type SessionDoc } from '.';
 
 const SECOND = 48_000;
 const clipsOf = (doc: SessionDoc) =>
@@ -164,15 +164,18 @@ describe('clips', () => {
     expect(() => applied(locked, { type: 'moveClips', clips: ['clip-t2'], by: 0, rows: -1 })).toThrow(/locked/);
     expect(clipsOf(applied(locked, { type: 'shapeClip', clip, locked: false }))).toEqual(clipsOf(doc));
   });
-  it('of many, those that are locked are passed over when set together', () => {
+  it('of many, one that is locked or gone, or whose gain would leave its limits, is named and none is changed', () => {
     const both = [clip, 'clip-t2'];
-    const set = applied(
-      doc,
-      { type: 'shapeClip', clip, locked: true },
-      { type: 'shapeClips', clips: both, gainBy: -6, muted: true },
+    const locked = applied(doc, { type: 'shapeClip', clip, locked: true });
+    const louder: EditJson = { type: 'shapeClips', clips: both, gainBy: -6, muted: true };
+    expect(() => applied(locked, louder)).toThrow(/is locked; unlock it first/);
+    expect(() => applied(doc, { type: 'shapeClips', clips: [clip, 'nobody'], muted: true })).toThrow(
+      /not in the session/,
     );
-    expect(set.tracks.map((t) => [t.clips[0]!.gain, t.clips[0]!.muted ?? false])).toEqual([
-      [0, false],
+    expect(() => applied(doc, { type: 'shapeClips', clips: both, gainBy: 30 })).toThrow(/gain of 30 dB; it goes from/);
+    const set = applied(doc, louder);
+    expect(set.tracks.map((t) => [t.clips[0]!.gain, t.clips[0]!.muted])).toEqual([
+      [-6, true],
       [-6, true],
     ]);
   });
@@ -188,12 +191,61 @@ describe('clips', () => {
     const split = applied(doc, { type: 'splitClip', clip, at: 400, id: 's' });
     const joined = applied(split, { type: 'shapeClip', clip: 's', joint: { frames: 4_800, curve: 'even' } });
     // The left clip is 400 frames long: no crossfade eats more than a whole clip.
-    expect(joined.tracks[0]!.clips[1]!.joint).toEqual({ frames: 400, curve: 'even' });
+    expect(joined.tracks[0]!.clips[1]!.joint).toEqual({ frames: 400, curve: 'even', same: true });
     const apart = applied(joined, { type: 'moveClips', clips: ['s'], by: 10 });
     expect(apart.tracks[0]!.clips[1]!.joint).toBeUndefined();
     expect(() => applied(doc, { type: 'shapeClip', clip, joint: { frames: 10, curve: 'even' } })).toThrow(
       /No clip ends/,
     );
+  });
+  it('the law of a crossfade follows what meets there', () => {
+    // Two takes that differ: equal power. Once one take stands on both sides its sound is the same: equal gain.
+    const range = (id: string, take: string, start: number, end: number): EditJson => ({
+      type: 'compRange',
+      track: doc.tracks[0]!.id,
+      take,
+      start,
+      end,
+      id,
+      curve: 'power',
+    });
+    const two = applied(doc, take('t9', doc.tracks[0]!.id, 0, 480_000), range('x', 't1', 100_000, 200_000));
+    const laws = (d: SessionDoc) => d.tracks[0]!.clips.map((c) => c.joint?.curve ?? null);
+    expect(laws(two)).toEqual([null, 'power', 'power']);
+    const back = applied(two, range('y', 't9', 100_000, 200_000));
+    expect(laws(back)).toEqual([null, 'even', 'even']);
+    expect(laws(applied(back, range('z', 't1', 150_000, 200_000)))).toEqual([null, 'even', 'power', 'power']);
+  });
+  it('a file that is recorded over stays among the takes, where it lay', () => {
+    const track = doc.tracks[0]!.id;
+    const file = applied(
+      doc,
+      { type: 'removeClip', clip },
+      {
+        type: 'addClip',
+        id: 'imp',
+        track,
+        start: 5_000,
+        media: { ...mono('voice', 60_000), name: 'Voice memo.wav' },
+      },
+    );
+    const over = applied(file, take('t8', track, 0, 480_000));
+    expect(over.tracks[0]!.clips.map((c) => c.media)).toEqual(['t8-m']);
+    const kept = over.tracks[0]!.takes.find((t) => t.imported);
+    expect(kept).toMatchObject({ media: 'voice', start: 5_000, length: 60_000, note: 'Voice memo.wav' });
+    const again = applied(over, { type: 'compRange', track, take: kept!.id, start: 5_000, end: 65_000, id: 'back' });
+    expect(again.tracks[0]!.clips.map((c) => c.media)).toEqual(['t8-m', 'voice', 't8-m']);
+    // Recorded over once more it does not come twice.
+    expect(applied(again, take('t7', track, 0, 480_000)).tracks[0]!.takes.filter((t) => t.imported)).toHaveLength(1);
+  });
+  it('of a take knows its untouched copy, sample for sample', () => {
+    const track = doc.tracks[0]!.id;
+    const withDry = applied(doc, {
+      ...take('t6', track, 0, 1_000),
+      dry: { ...mono('t6-dry', 1_000, 'dry') },
+    } as EditJson);
+    expect(dryOf(withDry, withDry.tracks[0]!.clips[0]!)).toBe('t6-dry');
+    expect(dryOf(doc, doc.tracks[0]!.clips[0]!)).toBeNull();
   });
   it('a stretch is left out to the sample, also an endless one', () => {
     const { clips } = doc.tracks[0]!;

@@ -54,6 +54,9 @@ export function newStage(id: string, type: string, on?: boolean): Stage {
 export const voiceChain = (prefix: string): Stage[] =>
   ['lowCut', 'gate', 'compressor'].map((type) => newStage(`${prefix}-${type}`, type));
 
+/** Form of the documents that this release makes. */
+export const DOC_VERSION = 5;
+
 export function newTrack(id: string, name: string, layout: LayoutId, destination: string | null): Track {
   return {
     id,
@@ -62,12 +65,10 @@ export function newTrack(id: string, name: string, layout: LayoutId, destination
     destination,
     level: 0,
     muted: false,
-    soloed: false,
-    armed: false,
-    hearing: 'armed',
     anchor: 'time',
     guide: false,
     placement: { ...FRONT },
+    sends: [],
     chain: [],
     inputs: Array<null>(widthOf(layout)).fill(null),
     clips: [],
@@ -84,7 +85,25 @@ export function newBus(
   layout: LayoutId,
   destination: string | null,
 ): Bus {
-  return { id, name, code, kind, hue, layout, level: 0, muted: false, soloed: false, destination, chain: [] };
+  return {
+    id,
+    name,
+    code,
+    kind,
+    hue,
+    layout,
+    trim: 0,
+    level: 0,
+    muted: false,
+    destination,
+    sends: [],
+    chain: [],
+    rooms: 'shared',
+    throughSolo: kind === 'return',
+    placement: null,
+    leftOut: [],
+    linked: null,
+  };
 }
 
 export function newLine(device: string, channel: number, name: string): Line {
@@ -113,7 +132,7 @@ export function newSession(name: string, code: string, format: SessionFormat): S
     token,
   });
   return {
-    version: 1,
+    version: DOC_VERSION,
     name,
     code,
     format,
@@ -122,7 +141,6 @@ export function newSession(name: string, code: string, format: SessionFormat): S
       ...START_STEMS.map(([id, label, letters], hue) => newBus(id, label, letters, 'stem', hue, format.layout, 'ref')),
       newBus('ref', 'Reference', 'RE', 'reference', -1, format.layout, 'monitor'),
     ],
-    monitor: { level: -12, dimmed: false, muted: false },
     lines: [],
     media: {},
     deliverables: [deliverable('ref', 'REF'), ...START_STEMS.map(([id, , , token]) => deliverable(id, token))],
@@ -134,6 +152,7 @@ export function newSession(name: string, code: string, format: SessionFormat): S
     tempo: structuredClone(NEW_TEMPO),
     cues: [],
     markers: [],
+    lanes: {},
     shelf: [],
     settings: structuredClone(NEW_SETTINGS),
   };

@@ -1,3 +1,5 @@
+import type { LanePoint } from '@/core/lanes';
+import type { BusKind, PathSend, Rooms } from '@/core/paths';
 import type { FrameRateId, MeterPoint, TempoPoint } from '@/core/units';
 import type { LayoutId, Placement } from '@/core/speakers';
 import type { StageValues } from '@/core/stages';
@@ -7,14 +9,18 @@ import type { StageValues } from '@/core/stages';
  * stands at `format.startTimecode`; levels are dB.
  */
 export interface SessionDoc {
-  version: 1;
+  /** Form of the document; older ones are brought to it when they are read (upgrade.ts). */
+  version: number;
   name: string;
   /** Short form for file names, for example "SP". */
   code: string;
   format: SessionFormat;
   tracks: Track[];
   buses: Bus[];
-  monitor: Monitor;
+  /** Of the seat that lies over the document (seat.ts); never stored with it. */
+  monitor?: Monitor;
+  /** How somebody begins who comes to this session for the first time; absent: as usual. */
+  newcomer?: Seat;
   lines: Line[];
   media: Record<string, MediaRef>;
   deliverables: Deliverable[];
@@ -29,6 +35,8 @@ export interface SessionDoc {
   cues: Cue[];
   /** Named places on the timeline, in order. */
   markers: Marker[];
+  /** Values that follow the timeline, by their keys (lanes.ts). */
+  lanes: Record<string, Lane>;
   /** Room tones at hand, cut to exact lengths. */
   shelf: RoomTone[];
   settings: Settings;
@@ -106,15 +114,17 @@ export interface Track {
   layout: LayoutId;
   level: number;
   muted: boolean;
-  soloed: boolean;
-  armed: boolean;
-  hearing: InputHearing;
+  /** Of the seat that lies over the document (seat.ts), like the two that follow; never stored with it. */
+  soloed?: boolean;
+  armed?: boolean;
+  hearing?: InputHearing;
   anchor: Anchor;
   /** Plays for the performer; dimmed or muted by itself while recording. */
   guide: boolean;
   placement: Placement;
   /** Id of a bus; 'monitor' goes straight to the monitor; null: nowhere. */
   destination: string | null;
+  sends: Send[];
   chain: Stage[];
   /** Per channel: the line patched to it. */
   inputs: (string | null)[];
@@ -158,6 +168,8 @@ export interface Clip {
 export interface Fade {
   frames: number;
   curve: FadeCurve;
+  /** Of a joint: the same sound lies on both sides, so equal gain took the place of the other law. */
+  same?: boolean;
 }
 
 /** 'even': equal gain (a straight line); 'power': equal power (a quarter sine); 'smooth': a raised cosine. */
@@ -202,18 +214,41 @@ export interface TakePurpose {
   passedBy?: string[];
 }
 
-export interface Take {
+/** Sound that is missing in a take: silence of the right length stands in its place. Frames of the take. */
+export interface TakeGap {
+  at: number;
+  frames: number;
+}
+
+/** The chains of a take's channels from a frame on. */
+export interface ChainChange {
+  at: number;
+  chains: Stage[][];
+}
+
+/** What is known of a take besides its sound. */
+export interface TakeFacts {
+  gaps?: TakeGap[];
+  /** Where a chain was changed while it was recorded. */
+  chainChanges?: ChainChange[];
+  /** What is wrong with it, in sentences. */
+  faults?: string[];
+}
+
+export interface Take extends TakeFacts {
   id: string;
   number: number;
   media: string;
   dryMedia: string | null;
   start: number;
   length: number;
-  /** The chains it went through, per channel. */
+  /** The chains it went through when it began, per channel. */
   chains: Stage[][];
-  /** ISO time. */
+  /** ISO time; empty for a file that was brought in. */
   recordedAt: string;
   recovered: boolean;
+  /** Was not recorded here: a file that lay on the track before something was recorded over it. */
+  imported?: boolean;
   /** Chosen as good. */
   circled?: boolean;
   /** 0 to 5. */
@@ -225,7 +260,41 @@ export interface Take {
   passedBy?: string[];
 }
 
-export type BusKind = 'stem' | 'reference' | 'bus' | 'return';
+/** What a lane moves: a value of a track or bus, of one of its sends, or of a stage of its chain. */
+export interface LaneTarget {
+  /** Track or bus, or the click. */
+  node: string;
+  send?: string;
+  stage?: string;
+  param: string;
+}
+
+/** A value that follows the timeline. */
+export interface Lane {
+  target: LaneTarget;
+  /** Off: the value that is set by hand counts. */
+  on: boolean;
+  /** In order, each at a sample of its own, at least one. */
+  points: LanePoint[];
+}
+
+/** A copy of a track's or bus's sound to another bus. */
+export interface Send extends PathSend {
+  /** dB. */
+  level: number;
+  /** Where it stands in the bus that it leads to; null: as the track does, or speaker by speaker. */
+  placement: Placement | null;
+}
+
+/** One gain for all stems of a reference, so that their sum stays under the ceiling. */
+export interface Linked {
+  on: boolean;
+  /** dBFS, or dBTP where true peaks are looked at. */
+  ceiling: number;
+  /** ms. */
+  release: number;
+  peaks: 'sample' | 'true';
+}
 
 export interface Bus {
   id: string;
@@ -236,11 +305,40 @@ export interface Bus {
   /** Place in the fixed row of stem colours; -1 for none. */
   hue: number;
   layout: LayoutId;
+  /** dB, before the chain. */
+  trim: number;
   level: number;
   muted: boolean;
-  soloed: boolean;
+  /** Of the seat that lies over the document; never stored with it. */
+  soloed?: boolean;
   destination: string | null;
+  sends: Send[];
   chain: Stage[];
+  /** Of a return: one for all, or one room for each stem. */
+  rooms: Rooms;
+  /** Heard although something else is soloed, as far as what feeds it is heard. */
+  throughSolo: boolean;
+  /** Of a mono or stereo return: where it stands; null: speaker by speaker. */
+  placement: Placement | null;
+  /** Of a reference: stems that do not go into it. */
+  leftOut: string[];
+  /** Of a reference: its stems limited together; null: it has its own chain only. */
+  linked: Linked | null;
+}
+
+/**
+ * What belongs to the person at the window and not to the session: what is soloed and armed, how inputs are heard, and
+ * the monitor. The server keeps one for each seat of a session. `seated` lays it over the document, so that everything
+ * that plays, draws and checks reads one thing.
+ */
+export interface Seat {
+  /** Tracks and buses. */
+  soloed: string[];
+  /** Tracks. */
+  armed: string[];
+  /** By track, where it is not as usual. */
+  hearing: Record<string, InputHearing>;
+  monitor: Monitor;
 }
 
 export interface Monitor {
@@ -301,6 +399,8 @@ export interface Deliverable {
   wordLength?: WordLength;
   /** Limits where they differ from the session's. */
   limits?: LoudnessLimits;
+  /** Asked in this layout whatever the mix has: a fold-down. Any other file follows the mix. */
+  ownLayout?: boolean;
 }
 
 export interface LoudnessLimits {
@@ -312,7 +412,7 @@ export interface LoudnessLimits {
   truePeak: number;
 }
 
-export const MONITOR = 'monitor';
+export { MONITOR, type BusKind } from '@/core/paths';
 
 /** Thrown where an edit cannot be applied; the message is for the user. */
 export class EditRefused extends Error {}
@@ -347,8 +447,19 @@ export const limitsOf = (doc: SessionDoc, d: Deliverable): LoudnessLimits => d.l
 /** Bits of a printed file. */
 export const bitsOf = (doc: SessionDoc, d: Deliverable): WordLength => d.wordLength ?? doc.format.wordLength;
 
+export const isBus = (node: Track | Bus): node is Bus => 'kind' in node;
+
+/** The first reference: what is heard, and what the brief's loudness is asked of. */
 export const referenceOf = (doc: SessionDoc): Bus | undefined => doc.buses.find((b) => b.kind === 'reference');
+export const referencesOf = (doc: SessionDoc): Bus[] => doc.buses.filter((b) => b.kind === 'reference');
 export const stemsOf = (doc: SessionDoc): Bus[] => doc.buses.filter((b) => b.kind === 'stem');
+
+/** The take whose sound a clip shows. */
+export const takeOfClip = (doc: SessionDoc, clip: Clip): Take | undefined =>
+  doc.tracks.flatMap((t) => t.takes).find((t) => t.media === clip.media);
+
+/** The untouched copy of what a clip shows, sample for sample beside it; null where there is none. */
+export const dryOf = (doc: SessionDoc, clip: Clip): string | null => takeOfClip(doc, clip)?.dryMedia ?? null;
 
 /** Last sample that any clip touches. */
 export const endOf = (doc: SessionDoc): number =>

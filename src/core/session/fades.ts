@@ -1,4 +1,5 @@
 import type { Clip, Fade, FadeCurve, SessionDoc, Track } from './document';
+import { entryOf } from './ids';
 
 export const FADE_CURVES: readonly { id: FadeCurve; name: string; kernel: number }[] = [
   { id: 'even', name: 'equal gain', kernel: 0 },
@@ -23,8 +24,16 @@ export const beforeJoint = (joint: Fade): number => Math.floor(joint.frames / 2)
 
 /** Longest crossfade that both files have sound for, and that leaves both clips something of their own. */
 export function longestJoint(doc: SessionDoc, left: Clip, right: Clip): number {
-  const rest = (doc.media[left.media]?.frames ?? 0) - (left.offset + left.length);
+  const rest = (entryOf(doc.media, left.media)?.frames ?? 0) - (left.offset + left.length);
   return Math.max(0, Math.min(2 * right.offset, 2 * rest, left.length, right.length));
+}
+
+// The same sound on both sides is alike to the sample: with any other law than equal gain it would swell at the joint.
+function lawful(joint: Fade, left: Clip, right: Clip): Fade {
+  const same = left.media === right.media && left.start - left.offset === right.start - right.offset;
+  const { same: was, ...rest } = joint;
+  if (same) return { ...rest, curve: 'even', same: true };
+  return was ? { ...rest, curve: 'power' } : rest;
 }
 
 /** Puts a track's clips in order, and fades and joints within what is there. Called after every change of clips. */
@@ -35,7 +44,7 @@ export function settleClips(doc: SessionDoc, track: Track): void {
       const left = track.clips[i - 1];
       const meets = left && left.start + left.length === clip.start;
       const frames = meets ? Math.min(clip.joint.frames, longestJoint(doc, left, clip)) : 0;
-      if (frames > 0) clip.joint = { ...clip.joint, frames };
+      if (frames > 0) clip.joint = lawful({ ...clip.joint, frames }, left!, clip);
       else delete clip.joint;
     }
     for (const side of ['fadeIn', 'fadeOut'] as const) {

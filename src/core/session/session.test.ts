@@ -1,12 +1,12 @@
+import { pathFrom, wouldLoop } from '@/core/paths';
 import { describe, expect, it } from 'vitest';
 import {
+  changesBetween,
   applyEdit,
   EditRefused,
   newSession,
   patchDoc,
-  pathFrom,
   readEdit,
-  wouldLoop,
   type EditJson,
   type MediaRef,
   type SessionDoc,
@@ -50,6 +50,22 @@ const rich = () =>
     start(),
     { type: 'addClip', id: 'cl', track: 'a', start: 0, media: media('loose', 900) },
     { type: 'removeClip', clip: 'cl' },
+    {
+      type: 'addTracks',
+      tracks: [{ id: 'hall', name: 'Hall', layout: 'stereo', kind: 'return', destination: 'amb' }],
+    },
+    { type: 'addSend', owner: 'a', id: 's1', to: 'hall' },
+    { type: 'addReference', id: 'ref2', name: 'Without narration', leftOut: ['nar'] },
+    {
+      type: 'writeLane',
+      target: { node: 'b', param: 'azimuth' },
+      from: 0,
+      to: 900,
+      points: [
+        { at: 0, value: -30, shape: 'line' },
+        { at: 900, value: 30, shape: 'line' },
+      ],
+    },
     { type: 'addCues', cues: [{ id: 'q1', number: '1', start: 0, end: 500, character: 'Pilot', text: 'Ahoy.' }] },
     { type: 'setMarker', marker: 'k1', at: 70, name: 'Title' },
     {
@@ -71,7 +87,9 @@ const rich = () =>
 const EVERY: EditJson[] = [
   { type: 'addTrack', id: 'n', name: 'New', layout: '5.1', destination: null },
   { type: 'removeTrack', track: 'b' },
-  { type: 'setTrack', track: 'a', level: -3, muted: true, armed: true },
+  { type: 'setTrack', track: 'a', level: -3, muted: true },
+  { type: 'seatTrack', track: 'a', armed: true, soloed: true, hearing: 'rolling' },
+  { type: 'seatBus', bus: 'dia', soloed: true },
   { type: 'placeTrack', track: 'a', placement: { azimuth: 20, distance: 0.5, width: 60, lfe: -100 } },
   { type: 'orderTracks', order: ['b', 'a'] },
   { type: 'patch', track: 'a', channel: 0, line: 'dev/1' },
@@ -107,6 +125,27 @@ const EVERY: EditJson[] = [
     recordedAt: '2026-03-02T09:00:00Z',
     recovered: false,
   },
+  { type: 'addSend', owner: 'efx', id: 's2', to: 'hall', level: -6, tap: 'before' },
+  {
+    type: 'setSend',
+    owner: 'a',
+    send: 's1',
+    level: -12,
+    on: false,
+    placement: { azimuth: 110, distance: 1, width: 0, lfe: -100 },
+  },
+  { type: 'removeSend', owner: 'a', send: 's1' },
+  { type: 'addReference', id: 'ref3', name: 'Music and effects', leftOut: ['dia', 'nar'] },
+  {
+    type: 'writeLane',
+    target: { node: 'a', param: 'level' },
+    from: 0,
+    to: 100,
+    points: [{ at: 5, value: -6, shape: 'smooth' }],
+  },
+  { type: 'setLane', target: { node: 'b', param: 'azimuth' }, on: false },
+  { type: 'removeLane', target: { node: 'b', param: 'azimuth' } },
+  { type: 'setReference', bus: 'ref', linked: { on: true, ceiling: -1, release: 80, peaks: 'true' } },
   { type: 'shapeClip', clip: 'c1', fadeIn: { frames: 100, curve: 'power' } },
   { type: 'splitClip', clip: 'c1', at: 2000, id: 'c9' },
   { type: 'slipClip', clip: 'c0', by: 10 },
@@ -140,7 +179,7 @@ const EVERY: EditJson[] = [
   { type: 'addDeliverable', id: 'd', bus: 'ref', layout: 'stereo', token: 'REF' },
   { type: 'setDeliverable', deliverable: 'print-nar', token: 'VOX' },
   { type: 'removeDeliverable', deliverable: 'print-nar' },
-  { type: 'orderDeliverables', order: ['nar', 'ref', 'dia', 'mus', 'efx', 'amb'].map((b) => `print-${b}`) },
+  { type: 'orderDeliverables', order: ['nar', 'ref', 'dia', 'mus', 'efx', 'amb', 'ref2'].map((b) => `print-${b}`) },
   { type: 'setLimits', limits: { name: 'A/85', target: -24, tolerance: 2, truePeak: -2 } },
   { type: 'setWork', click: 'always' },
   { type: 'addRoomTone', id: 'rt2', name: 'Booth', media: media('m9') },
@@ -180,14 +219,66 @@ describe('every edit', () => {
   );
 });
 
+describe('what stands in more than one place', () => {
+  it('a track that is repeated gets sends of its own', () => {
+    const doc = apply(rich(), {
+      type: 'repeatTrack',
+      track: 'a',
+      as: [
+        { id: 'q', name: 'Q' },
+        { id: 'r', name: 'R' },
+      ],
+    });
+    const sends = doc.tracks.flatMap((t) => t.sends);
+    expect(sends.map((s) => s.to)).toEqual(['hall', 'hall', 'hall']);
+    expect(new Set(sends.map((s) => s.id)).size).toBe(3);
+  });
+  it('a bus that is removed leaves no send, key, default or left-out stem behind', () => {
+    const doc = apply(
+      rich(),
+      { type: 'setDefaultDestination', layout: 'mono', destination: 'nar' },
+      { type: 'setStageKey', owner: { kind: 'track', id: 'a' }, stage: 'a-comp', key: 'efx' },
+      { type: 'removeBus', bus: 'nar' },
+      { type: 'removeBus', bus: 'hall' },
+      { type: 'removeBus', bus: 'efx' },
+    );
+    const text = JSON.stringify({ ...doc, deliverables: [] });
+    for (const id of ['nar', 'hall', 'efx']) expect(text).not.toContain(`"${id}"`);
+  });
+  it('two versions that differ in sends, trims or references are told apart', () => {
+    const before = rich();
+    const after = apply(
+      before,
+      { type: 'setSend', owner: 'a', send: 's1', level: -9 },
+      { type: 'addSend', owner: 'b', id: 's5', to: 'hall' },
+      { type: 'setBus', bus: 'hall', rooms: 'each stem', trim: -2 },
+      { type: 'setReference', bus: 'ref', linked: { on: true, ceiling: -1, release: 80, peaks: 'true' } },
+      { type: 'setReference', bus: 'ref2', leftOut: [] },
+    );
+    expect(changesBetween(before, after)).toEqual([
+      'the send of Narrator to Hall changed',
+      'Boat sends to Hall',
+      'Hall is trimmed by -2.0 dB instead of 0.0',
+      'Hall has a room for each stem',
+      'the stems of Reference are limited together differently',
+      'Without narration is made of other stems',
+    ]);
+    expect(changesBetween(after, before)).toContain('Boat has no send to Hall any more');
+  });
+});
+
 describe('nonsense is refused with a sentence and changes nothing', () => {
   const bad: [string, unknown, RegExp][] = [
     ['no edit of that name', { type: 'explode' }, /no edit "explode"/],
     ['no name at all', 42, /no edit/],
     ['a name from the prototype', { type: 'constructor' }, /no edit "constructor"/],
     ['a member too many', { type: 'setRange', start: 0, end: 5, drop: true }, /drop should not exist/],
-    ['a level that is a word', { type: 'setTrack', track: 'a', level: 'loud' }, /level must be/],
-    ['a level out of range', { type: 'setTrack', track: 'a', level: 99 }, /must not be greater than 24/],
+    [
+      'a level that is a word',
+      { type: 'setTrack', track: 'a', level: 'loud' },
+      /level goes from -100 to 24 dB, not to loud/,
+    ],
+    ['a level out of range', { type: 'setTrack', track: 'a', level: 99 }, /level goes from -100 to 24 dB, not to 99/],
     ['a track that is gone', { type: 'setTrack', track: 'z', level: 0 }, /no track "z"/],
     [
       'a stage value out of its limits',
@@ -219,6 +310,20 @@ describe('nonsense is refused with a sentence and changes nothing', () => {
       { type: 'setFormat', startTimecode: '10:00:00:30' },
       /count from 00 to 24/,
     ],
+    [
+      'a send that closes a circle',
+      { type: 'addSend', owner: 'ref', id: 'q', to: 'dia' },
+      /Reference to Dialogue would run in a circle: Dialogue → Reference → Dialogue/,
+    ],
+    ['a send to itself', { type: 'addSend', owner: 'dia', id: 'q', to: 'dia' }, /cannot be sent to itself/],
+    [
+      'a place for a wide bus',
+      { type: 'setBus', bus: 'dia', placement: { azimuth: 0, distance: 1, width: 0, lfe: 0 } },
+      /speaker by speaker/,
+    ],
+    ['rooms of a stem', { type: 'setBus', bus: 'dia', rooms: 'each stem' }, /is no return/],
+    ['linked limiting of a stem', { type: 'setReference', bus: 'dia', linked: null }, /is no reference/],
+    ['leaving out what is no stem', { type: 'setReference', bus: 'ref', leftOut: ['ref'] }, /is no stem/],
     ['removing the reference', { type: 'removeBus', bus: 'ref' }, /reference stays/],
   ];
   it.each(bad)('%s', (_, json, message) => {

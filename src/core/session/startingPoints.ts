@@ -26,7 +26,7 @@ const tracks = (
 ): void => {
   doc.tracks = rows.map(([id, name, layout, to, more]) => {
     const track = newTrack(id, name, layout, to);
-    if (more === 'guide') Object.assign(track, { guide: true, hearing: 'never' });
+    if (more === 'guide') track.guide = true;
     if (more === 'voice') track.chain = voice(id);
     return track;
   });

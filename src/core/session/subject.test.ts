@@ -16,6 +16,8 @@ it.each([
   [[{ type: 'sendTracks', tracks: ['a', 'b'], destination: 'nar' }], 'Pilot, Boat'],
   [[{ type: 'orderTracks', order: ['c', 'a', 'b'] }], 'Ropes and 2 more'],
   [[{ type: 'addTracks', tracks: [{ id: 'n1', name: 'Gulls' }] }], 'Gulls'],
+  [[{ type: 'writeLane', target: { node: 'a', param: 'level' }, from: 0, to: 9, points: [] }], 'Pilot'],
+  [[{ type: 'addSend', owner: 'b', id: 's', to: 'nar' }], 'Boat'],
   [[{ type: 'removeTrack', track: 'gone' }], ''],
   [[{ type: 'setMonitor', dimmed: true }], ''],
   [[], ''],

@@ -40,7 +40,9 @@ export function subjectOf(doc: SessionDoc, edits: readonly unknown[]): string {
     if (one.take !== undefined) note(one.take);
     else if (typeof one.id === 'string' && names.has(one.id)) note(one.id);
     else for (const field of FIELDS) if (typeof one[field] === 'string') note(one[field]);
-    if (one.owner) note((one.owner as { id: string }).id);
+    // Chains name kind and id of their owner, sends its id alone; a lane names the node that it leads.
+    if (one.owner) note(typeof one.owner === 'string' ? one.owner : (one.owner as { id: string }).id);
+    if (one.target) note((one.target as { node?: string }).node);
     if (typeof one.id === 'string') note(one.id, one.name);
     for (const list of LISTS)
       for (const item of Array.isArray(one[list]) ? (one[list] as unknown[]) : [])

@@ -3,3 +3,4 @@ export * from './frameRates';
 export * from './timecode';
 export * from './parse';
 export * from './tempo';
+export * from './figures';

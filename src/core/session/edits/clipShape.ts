@@ -9,8 +9,10 @@ import {
   Length,
   Max,
   Min,
+  IsObject,
   ValidateNested,
 } from 'class-validator';
+import { entryOf } from '../ids';
 import { EditRefused, type FadeCurve, type SessionDoc } from '../document';
 import { FADE_CURVES, longestJoint, settleClips } from '../fades';
 import { headOf, placeClip, tailOf } from '../placing';
@@ -27,10 +29,10 @@ const plain = ({ frames, curve }: FadeRef) => ({ frames, curve });
 /** Fades, gain, mute, name and lock of a clip. */
 export class ShapeClip extends Edit {
   @IsId() clip!: string;
-  @IsOptional() @ValidateNested() @Type(() => FadeRef) fadeIn?: FadeRef;
-  @IsOptional() @ValidateNested() @Type(() => FadeRef) fadeOut?: FadeRef;
+  @IsOptional() @IsObject() @ValidateNested() @Type(() => FadeRef) fadeIn?: FadeRef;
+  @IsOptional() @IsObject() @ValidateNested() @Type(() => FadeRef) fadeOut?: FadeRef;
   /** Crossfade with the clip before; 0 frames: a straight cut. */
-  @IsOptional() @ValidateNested() @Type(() => FadeRef) joint?: FadeRef;
+  @IsOptional() @IsObject() @ValidateNested() @Type(() => FadeRef) joint?: FadeRef;
   @IsOptional() @IsBoolean() muted?: boolean;
   @IsOptional() @IsBoolean() locked?: boolean;
   @IsOptional() @IsString() @Length(1, 120) name?: string;
@@ -93,7 +95,7 @@ export class SlipClip extends Edit {
   apply(doc: SessionDoc): void {
     const { clip, track } = freeClip(doc, this.clip);
     const offset = clip.offset - this.by;
-    const frames = doc.media[clip.media]?.frames ?? 0;
+    const frames = entryOf(doc.media, clip.media)?.frames ?? 0;
     if (offset < 0 || offset + clip.length > frames) throw new EditRefused('The file has no more sound on that side.');
     clip.offset = offset;
     settleClips(doc, track);
@@ -115,7 +117,7 @@ export class MoveJoint extends Edit {
     if (!left) throw new EditRefused('No clip ends where this one begins.');
     if (left.locked) throw new EditRefused(`${left.name} is locked; unlock it first.`);
     const by = this.at - clip.start;
-    const rest = (doc.media[left.media]?.frames ?? 0) - (left.offset + left.length);
+    const rest = (entryOf(doc.media, left.media)?.frames ?? 0) - (left.offset + left.length);
     if (by >= clip.length || -by >= left.length) throw new EditRefused('One of the two clips would vanish.');
     if (by > rest || clip.offset + by < 0)
       throw new EditRefused('One of the two takes has no more sound on that side.');

@@ -2,6 +2,7 @@ import { IsIn, IsInt, IsOptional, IsString, Length } from 'class-validator';
 import { EditRefused, trackOf, type FadeCurve, type SessionDoc, type Take, type Track } from '../document';
 import { FADE_CURVES } from '../fades';
 import { placeWithJoints } from '../placing';
+import { keepReachable } from '../reachable';
 import { Edit, IsId } from './edit';
 
 export function takeOf(track: Track, id: string): Take {
@@ -31,6 +32,7 @@ export class CompRange extends Edit {
     const start = Math.max(this.start, take.start);
     const end = Math.min(this.end, take.start + take.length);
     if (end <= start) throw new EditRefused(`Take ${take.number} has no sound in that range.`);
+    keepReachable(doc, track, start, end);
     placeWithJoints(
       doc,
       track,

@@ -91,7 +91,7 @@ export class SetCue extends Edit {
 }
 
 export class RemoveCues extends Edit {
-  @IsArray() @ArrayNotEmpty() @IsString({ each: true }) cues!: string[];
+  @IsArray() @ArrayNotEmpty() @IsId({ each: true }) cues!: string[];
 
   get label() {
     return this.cues.length === 1 ? 'remove cue' : `remove ${this.cues.length} cues`;
@@ -102,7 +102,7 @@ export class RemoveCues extends Edit {
   }
 
   apply(doc: SessionDoc): void {
-    const gone = new Set(this.cues);
+    const gone = new Set(this.cues.map((id) => cueOf(doc, id).id));
     doc.cues = doc.cues.filter((c) => !gone.has(c.id));
   }
 }
@@ -130,6 +130,8 @@ export class RemoveMarker extends Edit {
   }
 
   apply(doc: SessionDoc): void {
+    if (!doc.markers.some((m) => m.id === this.marker))
+      throw new EditRefused('That marker is not in the session any more.');
     doc.markers = doc.markers.filter((m) => m.id !== this.marker);
   }
 }

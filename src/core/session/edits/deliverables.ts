@@ -10,6 +10,7 @@ import {
   Matches,
   Max,
   Min,
+  IsObject,
   ValidateNested,
 } from 'class-validator';
 import { LAYOUTS, type LayoutId } from '@/core/speakers';
@@ -83,7 +84,7 @@ export class SetDeliverable extends Edit {
   @IsOptional() @IsToken() token?: string;
   /** 0: as the session. */
   @IsOptional() @IsIn([0, ...WORD_LENGTHS]) wordLength?: WordLength | 0;
-  @IsOptional() @ValidateNested() @Type(() => LimitsRef) limits?: LimitsRef;
+  @IsOptional() @IsObject() @ValidateNested() @Type(() => LimitsRef) limits?: LimitsRef;
   /** Back to the session's limits. */
   @IsOptional() @IsIn([true]) commonLimits?: true;
 
@@ -96,7 +97,11 @@ export class SetDeliverable extends Edit {
     if (this.bus !== undefined) busOf(doc, this.bus);
     checkUnique(doc, { ...d, layout: this.layout ?? d.layout, token: this.token ?? d.token });
     if (this.bus !== undefined) d.bus = this.bus;
-    if (this.layout !== undefined) d.layout = this.layout;
+    if (this.layout !== undefined && this.layout !== d.layout) {
+      d.layout = this.layout;
+      if (this.layout === doc.format.layout) delete d.ownLayout;
+      else d.ownLayout = true;
+    }
     if (this.token !== undefined) d.token = this.token;
     if (this.wordLength === 0 || this.wordLength === doc.format.wordLength) delete d.wordLength;
     else if (this.wordLength !== undefined) d.wordLength = this.wordLength;
@@ -119,7 +124,7 @@ export class RemoveDeliverable extends Edit {
 }
 
 export class OrderDeliverables extends Edit {
-  @IsArray() @ArrayNotEmpty() @IsString({ each: true }) order!: string[];
+  @IsArray() @ArrayNotEmpty() @IsId({ each: true }) order!: string[];
 
   get label() {
     return 'reorder deliverables';
@@ -135,7 +140,7 @@ export class OrderDeliverables extends Edit {
 
 /** Loudness and peaks that the whole job is held to. */
 export class SetLimits extends Edit {
-  @ValidateNested() @Type(() => LimitsRef) limits!: LimitsRef;
+  @IsObject() @ValidateNested() @Type(() => LimitsRef) limits!: LimitsRef;
 
   get label() {
     return 'change loudness limits';

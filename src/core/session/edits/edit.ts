@@ -1,8 +1,10 @@
 import 'reflect-metadata';
 import { plainToInstance, Type } from 'class-transformer';
-import { IsIn, IsString, Matches, validateSync, type ValidationError } from 'class-validator';
+import { IsIn, IsString, ValidateBy, validateSync, type ValidationError } from 'class-validator';
 import { EditRefused, type SessionDoc } from '../document';
+import { isId } from '../ids';
 import type { OwnerKind } from '../owners';
+import { inLimits, type Param } from '../params';
 
 /** A named, validated change of the session. Runs in the browser at once and on the server, which decides. */
 export abstract class Edit {
@@ -12,8 +14,8 @@ export abstract class Edit {
   /** Three or four words for the undo button. */
   abstract get label(): string;
 
-  /** Not on the undo stack: a matter of listening, not of the work. */
-  get aside(): boolean {
+  /** Belongs to the person at the window: it goes to the seat, not into the session. */
+  get personal(): boolean {
     return false;
   }
 
@@ -29,8 +31,18 @@ export abstract class Edit {
 export type EditClass = new () => Edit;
 
 /** Ids made by the caller, so that an edit means the same wherever it runs. */
-export const IsId = (): PropertyDecorator =>
-  Matches(/^[\w./:~-]{1,80}$/, { message: '$property must be an id of letters, digits and . / : - _' });
+export const IsId = ({ each = false } = {}): PropertyDecorator =>
+  ValidateBy(
+    { name: 'isId', validator: { validate: isId } },
+    { each, message: `$property must be ${each ? 'ids' : 'an id'} of letters, digits and . / : - _` },
+  );
+
+/** A value within the limits of its description. */
+export const IsParam = (param: Param): PropertyDecorator =>
+  ValidateBy(
+    { name: 'isParam', validator: { validate: (v) => typeof v === 'number' && inLimits(param, v) } },
+    { message: `$property goes from ${param.min} to ${param.max} ${param.unit}, not to $value`.replace('  ', ' ') },
+  );
 
 export class OwnerRef {
   @IsIn(['line', 'track', 'bus'])

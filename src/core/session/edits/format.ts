@@ -59,8 +59,11 @@ export class SetFormat extends Edit {
     if (this.layout !== undefined && this.layout !== now.layout) {
       doc.format.layout = this.layout;
       for (const bus of doc.buses) bus.layout = this.layout;
-      // Fold-downs keep the layout that was asked for them.
-      for (const d of doc.deliverables) if (d.layout === now.layout) d.layout = this.layout;
+      // Fold-downs keep the layout that was asked for them, also while the mix happens to have the same.
+      for (const d of doc.deliverables) {
+        if (d.layout !== now.layout) d.ownLayout = true;
+        if (!d.ownLayout) d.layout = this.layout;
+      }
     }
   }
 }

@@ -6,11 +6,16 @@ import * as cues from './cues';
 import * as deliverables from './deliverables';
 import { Edit, readAs, type EditClass } from './edit';
 import * as format from './format';
+import * as lanes from './lanes';
 import * as lines from './lines';
 import * as media from './media';
 import * as manyClips from './manyClips';
+import * as recordedTakes from './recordedTakes';
 import * as roomTone from './roomTone';
 import * as routing from './routing';
+import * as references from './references';
+import * as seat from './seat';
+import * as sends from './sends';
 import * as settings from './settings';
 import * as stages from './stages';
 import * as takes from './takes';
@@ -35,9 +40,19 @@ const EDITS = {
   sendTracks: routing.SendTracks,
   sendBus: routing.SendBus,
   addStem: routing.AddStem,
+  addReference: references.AddReference,
+  setReference: references.SetReference,
+  addSend: sends.AddSend,
+  setSend: sends.SetSend,
+  removeSend: sends.RemoveSend,
   removeBus: routing.RemoveBus,
   setBus: routing.SetBus,
-  setMonitor: routing.SetMonitor,
+  writeLane: lanes.WriteLane,
+  setLane: lanes.SetLane,
+  removeLane: lanes.RemoveLane,
+  setMonitor: seat.SetMonitor,
+  seatTrack: seat.SeatTrack,
+  seatBus: seat.SeatBus,
   addStage: stages.AddStage,
   removeStage: stages.RemoveStage,
   moveStage: stages.MoveStage,
@@ -74,8 +89,8 @@ const EDITS = {
   removeCues: cues.RemoveCues,
   setMarker: cues.SetMarker,
   removeMarker: cues.RemoveMarker,
-  addTake: clips.AddTake,
-  lengthenTake: clips.LengthenTake,
+  addTake: recordedTakes.AddTake,
+  lengthenTake: recordedTakes.LengthenTake,
   addDeliverable: deliverables.AddDeliverable,
   setDeliverable: deliverables.SetDeliverable,
   removeDeliverable: deliverables.RemoveDeliverable,
@@ -98,7 +113,7 @@ export const EDIT_NAMES = Object.keys(EDITS) as EditName[];
 
 type Members<T> = Omit<
   { [K in keyof T as T[K] extends (...args: never[]) => unknown ? never : K]: T[K] },
-  'type' | 'label' | 'aside' | 'risky'
+  'type' | 'label' | 'personal' | 'risky'
 >;
 
 /** An edit as plain JSON: its name and members. */
@@ -115,5 +130,4 @@ export function readEdit(json: unknown): Edit {
 
 export { Edit, readAs };
 export { SAMPLE_RATES, FILE_KINDS, WORD_LENGTHS, MIX_LAYOUTS } from './format';
-export { tokenFor } from './trackRows';
 export { commonName } from './lines';

@@ -4,28 +4,29 @@ import {
   IsBoolean,
   IsIn,
   IsInt,
-  IsNumber,
   IsOptional,
   IsString,
   Length,
   Max,
   MaxLength,
   Min,
+  IsObject,
   ValidateNested,
 } from 'class-validator';
 import { Type } from 'class-transformer';
 import { lineId, newLine } from '../create';
 import { EditRefused, lineOf, type LineSheet, type Recorded, type SessionDoc } from '../document';
-import { Edit, IsId } from './edit';
+import { SHEET_PARAMS } from '../params';
+import { Edit, IsId, IsParam } from './edit';
 
 class SheetRef {
   @IsString() @MaxLength(80) position!: string;
   @IsIn(['condenser', 'dynamic', 'ribbon', 'line']) kind!: LineSheet['kind'];
   @IsBoolean() phantom!: boolean;
-  @IsNumber() @Min(-40) @Max(0) pad!: number;
+  @IsParam(SHEET_PARAMS.pad) pad!: number;
   @IsBoolean() inverted!: boolean;
   @IsBoolean() lowCut!: boolean;
-  @IsNumber() @Min(-20) @Max(80) gain!: number;
+  @IsParam(SHEET_PARAMS.gain) gain!: number;
 }
 
 /** Makes a device's line known to the session, with the voice chain; a known one stays as it is. */
@@ -34,7 +35,7 @@ export class AddLine extends Edit {
   @IsInt() @Min(0) @Max(127) channel!: number;
   @IsString() @Length(1, 60) name!: string;
   /** How the device itself is set, where it tells. */
-  @IsOptional() @ValidateNested() @Type(() => SheetRef) sheet?: SheetRef;
+  @IsOptional() @IsObject() @ValidateNested() @Type(() => SheetRef) sheet?: SheetRef;
 
   get label() {
     return 'add line';
@@ -68,10 +69,10 @@ export class SetLine extends Edit {
   @IsOptional() @IsString() @MaxLength(80) position?: string;
   @IsOptional() @IsIn(['condenser', 'dynamic', 'ribbon', 'line']) kind?: LineSheet['kind'];
   @IsOptional() @IsBoolean() phantom?: boolean;
-  @IsOptional() @IsNumber() @Min(-40) @Max(0) pad?: number;
+  @IsOptional() @IsParam(SHEET_PARAMS.pad) pad?: number;
   @IsOptional() @IsBoolean() inverted?: boolean;
   @IsOptional() @IsBoolean() lowCut?: boolean;
-  @IsOptional() @IsNumber() @Min(-20) @Max(80) gain?: number;
+  @IsOptional() @IsParam(SHEET_PARAMS.gain) gain?: number;
   @IsOptional() @IsIn(['both', 'processed', 'dry']) record?: Recorded;
 
   get label() {

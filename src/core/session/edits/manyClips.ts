@@ -15,15 +15,14 @@ import { widthOf } from '@/core/speakers';
 import { EditRefused, trackOf, type Clip, type SessionDoc, type Track } from '../document';
 import { settleClips } from '../fades';
 import { placeClip } from '../placing';
-import { freeClip } from './clipOf';
+import { clipOf, freeClip } from './clipOf';
 import { Edit, IsId } from './edit';
 
 const count = (n: number) => (n === 1 ? 'clip' : `${n} clips`);
-const IdList = (): PropertyDecorator => Matches(/^[\w./:~-]{1,80}$/, { each: true, message: 'clips must be ids' });
 
 /** Moves clips together, as they stand to each other; onto other rows too where the widths are the same. */
 export class MoveClips extends Edit {
-  @IsArray() @ArrayNotEmpty() @IdList() clips!: string[];
+  @IsArray() @ArrayNotEmpty() @IsId({ each: true }) clips!: string[];
   @IsInt() by!: number;
   /** Rows down (up when negative). */
   @IsOptional() @IsInt() rows?: number;
@@ -56,7 +55,7 @@ export class MoveClips extends Edit {
 }
 
 export class RemoveClips extends Edit {
-  @IsArray() @ArrayNotEmpty() @IdList() clips!: string[];
+  @IsArray() @ArrayNotEmpty() @IsId({ each: true }) clips!: string[];
 
   get label() {
     return `remove ${count(this.clips.length)}`;
@@ -73,7 +72,7 @@ export class RemoveClips extends Edit {
 
 /** What can be set on many clips at once. */
 export class ShapeClips extends Edit {
-  @IsArray() @ArrayNotEmpty() @IdList() clips!: string[];
+  @IsArray() @ArrayNotEmpty() @IsId({ each: true }) clips!: string[];
   @IsOptional() @IsBoolean() muted?: boolean;
   @IsOptional() @IsBoolean() locked?: boolean;
   /** dB added to each clip's gain. */
@@ -90,17 +89,14 @@ export class ShapeClips extends Edit {
   }
 
   apply(doc: SessionDoc): void {
-    const wanted = new Set(this.clips);
-    for (const track of doc.tracks)
-      for (const clip of track.clips) {
-        if (!wanted.has(clip.id)) continue;
-        if (this.locked !== undefined) clip.locked = this.locked;
-        if (clip.locked) continue;
-        if (this.muted !== undefined) clip.muted = this.muted;
-        if (this.gainBy !== undefined) clip.gain = Math.max(-100, Math.min(24, clip.gain + this.gainBy));
-        if (this.group === '') delete clip.group;
-        else if (this.group !== undefined) clip.group = this.group;
-      }
+    for (const id of this.clips) {
+      const { clip } = this.locked === undefined ? freeClip(doc, id) : clipOf(doc, id);
+      if (this.locked !== undefined) clip.locked = this.locked;
+      if (this.muted !== undefined) clip.muted = this.muted;
+      if (this.gainBy !== undefined) clip.gain += this.gainBy;
+      if (this.group === '') delete clip.group;
+      else if (this.group !== undefined) clip.group = this.group;
+    }
   }
 }
 

@@ -1,4 +1,5 @@
 import { ArrayNotEmpty, IsArray, IsInt, IsOptional, IsString, Length, Matches, Min } from 'class-validator';
+import { entryOf } from '../ids';
 import { EditRefused, type SessionDoc } from '../document';
 import { Edit, IsId } from './edit';
 
@@ -12,7 +13,7 @@ export class NameMedia extends Edit {
   }
 
   apply(doc: SessionDoc): void {
-    const media = doc.media[this.media];
+    const media = entryOf(doc.media, this.media);
     if (!media) throw new EditRefused('That file is not in the session any more.');
     media.name = this.name;
   }
@@ -22,7 +23,7 @@ export class NameMedia extends Edit {
 export class RemoveMedia extends Edit {
   @IsArray()
   @ArrayNotEmpty()
-  @Matches(/^[\w./:~-]{1,80}$/, { each: true, message: 'media must be ids' })
+  @IsId({ each: true })
   media!: string[];
 
   get label() {
@@ -35,6 +36,7 @@ export class RemoveMedia extends Edit {
 
   apply(doc: SessionDoc): void {
     for (const id of this.media) {
+      if (!entryOf(doc.media, id)) throw new EditRefused('That file is not in the session any more.');
       const user =
         doc.tracks.find(
           (t) =>
@@ -42,7 +44,7 @@ export class RemoveMedia extends Edit {
             t.takes.some((k) => k.media === id || k.dryMedia === id) ||
             (t.otherComps ?? []).some((k) => k.clips.some((c) => c.media === id)),
         )?.name ?? doc.shelf.find((s) => s.media === id)?.name;
-      if (user) throw new EditRefused(`${doc.media[id]?.name ?? id} is used by ${user}; nothing was cleared.`);
+      if (user) throw new EditRefused(`${entryOf(doc.media, id)?.name ?? id} is used by ${user}; nothing was cleared.`);
       delete doc.media[id];
     }
   }

@@ -1,7 +1,8 @@
 import { Type } from 'class-transformer';
-import { ArrayNotEmpty, IsArray, IsInt, IsString, Length, Min, ValidateNested } from 'class-validator';
+import { ArrayNotEmpty, IsArray, IsInt, IsString, Length, Min, IsObject, ValidateNested } from 'class-validator';
 import { widthOf } from '@/core/speakers';
 import { settleClips } from '../fades';
+import { entryOf } from '../ids';
 import { EditRefused, trackOf, type RoomTone, type SessionDoc } from '../document';
 import { gapsOf } from '../gaps';
 import { MediaFacts } from './clips';
@@ -20,7 +21,7 @@ function toneOf(doc: SessionDoc, id: string): RoomTone {
 export class AddRoomTone extends Edit {
   @IsId() id!: string;
   @IsString() @Length(1, 60) name!: string;
-  @ValidateNested() @Type(() => MediaFacts) media!: MediaFacts;
+  @IsObject() @ValidateNested() @Type(() => MediaFacts) media!: MediaFacts;
 
   get label() {
     return 'keep room tone';
@@ -49,7 +50,7 @@ export class NameRoomTone extends Edit {
 
 /** Takes room tones off the shelf. Clips that use them stay, and so do the files. */
 export class RemoveRoomTones extends Edit {
-  @IsArray() @ArrayNotEmpty() @IsString({ each: true }) tones!: string[];
+  @IsArray() @ArrayNotEmpty() @IsId({ each: true }) tones!: string[];
 
   get label() {
     return this.tones.length === 1
@@ -79,7 +80,7 @@ export class FillGaps extends Edit {
   apply(doc: SessionDoc): void {
     const tone = toneOf(doc, this.tone);
     const track = trackOf(doc, this.track);
-    const media = doc.media[tone.media];
+    const media = entryOf(doc.media, tone.media);
     if (!media) throw new EditRefused(`The file of ${tone.name} is missing; nothing was filled.`);
     if (media.channels !== widthOf(track.layout))
       throw new EditRefused(

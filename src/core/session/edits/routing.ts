@@ -1,10 +1,11 @@
-import { ArrayNotEmpty, IsArray, IsBoolean, IsNumber, IsOptional, IsString, Length, Max, Min } from 'class-validator';
-import { codeFor, newBus } from '../create';
-import { busOf, EditRefused, MONITOR, referenceOf, stemsOf, trackOf, type SessionDoc } from '../document';
-import { wouldLoop } from '../destinations';
-import { Edit, IsId } from './edit';
-
-const STEM_HUES = 8;
+import { ArrayNotEmpty, IsArray, IsBoolean, IsIn, IsOptional, IsString, Length } from 'class-validator';
+import { busOf, EditRefused, MONITOR, referencesOf, trackOf, type Bus, type SessionDoc } from '../document';
+import { freshName, makeBus } from '../newBuses';
+import { BUS_PARAMS } from '../params';
+import { OptionalPlacement, plainPlacement, type PlacementRef } from './tracks';
+import { wouldLoop, type Rooms } from '@/core/paths';
+import type { LayoutId } from '@/core/speakers';
+import { Edit, IsId, IsParam } from './edit';
 
 function checkDestination(doc: SessionDoc, destination: string | null): void {
   if (destination !== null && destination !== MONITOR) busOf(doc, destination);
@@ -12,7 +13,7 @@ function checkDestination(doc: SessionDoc, destination: string | null): void {
 
 /** Leads tracks to a bus, straight to the monitor, or nowhere (null). */
 export class SendTracks extends Edit {
-  @IsArray() @ArrayNotEmpty() @IsString({ each: true }) tracks!: string[];
+  @IsArray() @ArrayNotEmpty() @IsId({ each: true }) tracks!: string[];
   @IsOptional() @IsId() destination!: string | null;
 
   get label() {
@@ -47,39 +48,16 @@ export class SendBus extends Edit {
 export class AddStem extends Edit {
   @IsId() id!: string;
   @IsString() @Length(1, 40) name!: string;
-  @IsArray() @IsString({ each: true }) tracks!: string[];
+  @IsArray() @IsId({ each: true }) tracks!: string[];
 
   get label() {
     return `new stem ${this.name}`;
   }
 
   apply(doc: SessionDoc): void {
-    if (doc.buses.some((b) => b.id === this.id))
-      throw new EditRefused(`A bus with the id "${this.id}" is there already.`);
-    const name = this.name.trim();
-    if (!name) throw new EditRefused('A stem needs a name; files inherit it.');
-    if (doc.buses.some((b) => b.name.toLowerCase() === name.toLowerCase())) {
-      throw new EditRefused(`There is a bus "${name}" already; its file would have the same name.`);
-    }
+    const name = freshName(doc, this.name, 'stem');
     const tracks = this.tracks.map((id) => trackOf(doc, id));
-    const used = doc.buses.map((b) => b.hue);
-    const hue =
-      Array.from({ length: STEM_HUES }, (_, i) => i).find((i) => !used.includes(i)) ?? stemsOf(doc).length % STEM_HUES;
-    const code = codeFor(
-      name,
-      doc.buses.map((b) => b.code),
-    );
-    doc.buses.push(newBus(this.id, name, code, 'stem', hue, doc.format.layout, referenceOf(doc)?.id ?? null));
-    const letters =
-      name
-        .toUpperCase()
-        .replace(/[^A-Z0-9]/g, '')
-        .slice(0, 3) || code;
-    const tokens = doc.deliverables.map((d) => d.token);
-    const token = [letters, ...Array.from({ length: 99 }, (_, i) => `${letters}${i + 2}`)].find(
-      (t) => !tokens.includes(t),
-    )!;
-    doc.deliverables.push({ id: `print-${this.id}`, bus: this.id, layout: doc.format.layout, token });
+    makeBus(doc, { id: this.id, name, kind: 'stem', layout: doc.format.layout });
     for (const track of tracks) track.destination = this.id;
   }
 }
@@ -98,25 +76,54 @@ export class RemoveBus extends Edit {
 
   apply(doc: SessionDoc): void {
     const bus = busOf(doc, this.bus);
-    if (bus.kind === 'reference') throw new EditRefused('The reference stays: it is what the stems must add up to.');
-    for (const track of doc.tracks) if (track.destination === bus.id) track.destination = bus.destination;
+    if (bus.kind === 'reference' && referencesOf(doc).length === 1)
+      throw new EditRefused('The reference stays: it is what the stems must add up to.');
+    // What went to a reference goes to the one that stays.
+    const onward = bus.kind === 'reference' ? referencesOf(doc).find((r) => r !== bus)!.id : bus.destination;
+    for (const track of doc.tracks) if (track.destination === bus.id) track.destination = onward;
     for (const other of doc.buses)
-      if (other.destination === bus.id)
-        other.destination = wouldLoop(doc, other.id, bus.destination) ? null : bus.destination;
+      if (other.destination === bus.id) other.destination = wouldLoop(doc, other.id, onward) ? null : onward;
+    for (const node of [...doc.tracks, ...doc.buses]) {
+      node.sends = node.sends.filter((s) => s.to !== bus.id);
+      for (const stage of node.chain) if (stage.key === bus.id) delete stage.key;
+    }
+    for (const [layout, to] of Object.entries(doc.destinations)) {
+      if (to !== bus.id) continue;
+      if (onward === null) delete doc.destinations[layout as LayoutId];
+      else doc.destinations[layout as LayoutId] = onward;
+    }
+    for (const r of referencesOf(doc)) r.leftOut = r.leftOut.filter((id) => id !== bus.id);
     doc.buses = doc.buses.filter((b) => b.id !== bus.id);
     doc.deliverables = doc.deliverables.filter((d) => d.bus !== bus.id);
   }
 }
 
+function setRooms(bus: Bus, rooms: Rooms): void {
+  if (bus.kind !== 'return') throw new EditRefused(`${bus.name} is no return; only a return is kept apart per stem.`);
+  bus.rooms = rooms;
+}
+
+function placeBus(bus: Bus, placement: PlacementRef | null): void {
+  if (bus.layout !== 'mono' && bus.layout !== 'stereo')
+    throw new EditRefused(`${bus.name} is ${bus.layout}: it goes speaker by speaker and has no place of its own.`);
+  bus.placement = placement && plainPlacement(placement);
+}
+
 export class SetBus extends Edit {
   @IsId() bus!: string;
   @IsOptional() @IsString() @Length(1, 40) name?: string;
-  @IsOptional() @IsNumber() @Min(-100) @Max(24) level?: number;
+  @IsOptional() @IsParam(BUS_PARAMS.trim) trim?: number;
+  @IsOptional() @IsParam(BUS_PARAMS.level) level?: number;
   @IsOptional() @IsBoolean() muted?: boolean;
-  @IsOptional() @IsBoolean() soloed?: boolean;
+  @IsOptional() @IsIn(['shared', 'each stem']) rooms?: Rooms;
+  @IsOptional() @IsBoolean() throughSolo?: boolean;
+  /** Null: speaker by speaker. */
+  @OptionalPlacement() placement?: PlacementRef | null;
 
   get label() {
-    const what = (['name', 'level', 'muted', 'soloed'] as const).find((k) => this[k] !== undefined);
+    const what = (['name', 'trim', 'level', 'muted', 'rooms', 'throughSolo', 'placement'] as const).find(
+      (k) => this[k] !== undefined,
+    );
     return `set bus ${what ?? ''}`.trim();
   }
 
@@ -125,26 +132,9 @@ export class SetBus extends Edit {
     if (this.name !== undefined) bus.name = this.name.trim() || bus.name;
     if (this.level !== undefined) bus.level = this.level;
     if (this.muted !== undefined) bus.muted = this.muted;
-    if (this.soloed !== undefined) bus.soloed = this.soloed;
-  }
-}
-
-export class SetMonitor extends Edit {
-  @IsOptional() @IsNumber() @Min(-100) @Max(12) level?: number;
-  @IsOptional() @IsBoolean() dimmed?: boolean;
-  @IsOptional() @IsBoolean() muted?: boolean;
-
-  get label() {
-    return 'set monitor';
-  }
-
-  override get aside() {
-    return true;
-  }
-
-  apply(doc: SessionDoc): void {
-    if (this.level !== undefined) doc.monitor.level = this.level;
-    if (this.dimmed !== undefined) doc.monitor.dimmed = this.dimmed;
-    if (this.muted !== undefined) doc.monitor.muted = this.muted;
+    if (this.trim !== undefined) bus.trim = this.trim;
+    if (this.throughSolo !== undefined) bus.throughSolo = this.throughSolo;
+    if (this.rooms !== undefined) setRooms(bus, this.rooms);
+    if (this.placement !== undefined) placeBus(bus, this.placement);
   }
 }

@@ -13,10 +13,10 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
+import { keyWouldLoop } from '@/core/paths';
 import { stageKind, STAGE_KINDS, type StageValues } from '@/core/stages';
 import { newStage } from '../create';
 import { EditRefused, type SessionDoc, type Stage } from '../document';
-import { keyWouldLoop } from '../keys';
 import { chainOf } from '../owners';
 import { Edit, IsId, OwnerRef, OwnerType } from './edit';
 
@@ -27,9 +27,9 @@ function stageIn(doc: SessionDoc, owner: OwnerRef, id: string): Stage {
 }
 
 export class AddStage extends Edit {
-  @ValidateNested() @OwnerType() owner!: OwnerRef;
+  @IsObject() @ValidateNested() @OwnerType() owner!: OwnerRef;
   @IsId() id!: string;
-  @IsString() stage!: string;
+  @IsId() stage!: string;
   /** Place in the chain; absent: at the end. */
   @IsOptional() @IsInt() @Min(0) at?: number;
 
@@ -51,7 +51,7 @@ export class AddStage extends Edit {
 }
 
 export class RemoveStage extends Edit {
-  @ValidateNested() @OwnerType() owner!: OwnerRef;
+  @IsObject() @ValidateNested() @OwnerType() owner!: OwnerRef;
   @IsId() stage!: string;
 
   get label() {
@@ -69,7 +69,7 @@ export class RemoveStage extends Edit {
 }
 
 export class MoveStage extends Edit {
-  @ValidateNested() @OwnerType() owner!: OwnerRef;
+  @IsObject() @ValidateNested() @OwnerType() owner!: OwnerRef;
   @IsId() stage!: string;
   @IsInt() @Min(0) @Max(63) to!: number;
 
@@ -90,7 +90,7 @@ export class MoveStage extends Edit {
 }
 
 export class SwitchStage extends Edit {
-  @ValidateNested() @OwnerType() owner!: OwnerRef;
+  @IsObject() @ValidateNested() @OwnerType() owner!: OwnerRef;
   @IsId() stage!: string;
   @IsBoolean() on!: boolean;
 
@@ -105,7 +105,7 @@ export class SwitchStage extends Edit {
 
 /** Lets a stage listen to another track or bus (external side-chain), or to its own input again. */
 export class SetStageKey extends Edit {
-  @ValidateNested() @OwnerType() owner!: OwnerRef;
+  @IsObject() @ValidateNested() @OwnerType() owner!: OwnerRef;
   @IsId() stage!: string;
   /** Null: its own input. */
   @ValidateIf((e: SetStageKey) => e.key !== null) @IsId() key!: string | null;
@@ -134,7 +134,7 @@ export class SetStageKey extends Edit {
 
 /** Sets one or more of a stage's values; each is checked against the stage's own limits. */
 export class SetStage extends Edit {
-  @ValidateNested() @OwnerType() owner!: OwnerRef;
+  @IsObject() @ValidateNested() @OwnerType() owner!: OwnerRef;
   @IsId() stage!: string;
   @IsObject() values!: Record<string, number>;
 
@@ -184,7 +184,7 @@ function build(stage: PlainStage): Stage {
 
 /** Puts a whole chain in the place of the present one: a preset, or the other side of a comparison. */
 export class SetChain extends Edit {
-  @ValidateNested() @OwnerType() owner!: OwnerRef;
+  @IsObject() @ValidateNested() @OwnerType() owner!: OwnerRef;
   @IsArray() @ArrayMaxSize(64) @ValidateNested({ each: true }) @Type(() => PlainStage) chain!: PlainStage[];
 
   get label() {
@@ -202,7 +202,7 @@ export class SetChain extends Edit {
 
 /** Copies a chain, or one stage of it, to others: a stage is put at the end of theirs, a chain in the place of theirs. */
 export class CopyChain extends Edit {
-  @ValidateNested() @OwnerType() owner!: OwnerRef;
+  @IsObject() @ValidateNested() @OwnerType() owner!: OwnerRef;
   @IsArray() @ArrayNotEmpty() @ValidateNested({ each: true }) @Type(() => OwnerRef) to!: OwnerRef[];
   @IsOptional() @IsId() stage?: string;
 

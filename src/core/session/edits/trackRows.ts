@@ -10,12 +10,11 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { LAYOUTS, type LayoutId } from '@/core/speakers';
-import { codeFor, newBus, newTrack } from '../create';
-import { busOf, EditRefused, MONITOR, referenceOf, stemsOf, trackOf, type Anchor, type SessionDoc } from '../document';
+import { newTrack } from '../create';
+import { makeBus } from '../newBuses';
+import { busOf, EditRefused, MONITOR, trackOf, type Anchor, type SessionDoc } from '../document';
 import { MOST_TRACKS, type BuilderRow } from '../trackRows';
 import { Edit, IsId } from './edit';
-
-const STEM_HUES = 8;
 
 class NewRow {
   @IsId() id!: string;
@@ -46,7 +45,7 @@ export class AddTracks extends Edit {
       ids.add(row.id);
     }
     // Buses first: tracks of the same go may be led to them.
-    for (const row of this.tracks) if (row.kind !== 'recording') addBus(doc, row);
+    for (const row of this.tracks) if (row.kind !== 'recording') makeBus(doc, { ...row, kind: row.kind });
     for (const row of this.tracks) {
       const to = row.destination ?? null;
       if (to !== null && to !== MONITOR) busOf(doc, to);
@@ -56,35 +55,6 @@ export class AddTracks extends Edit {
       doc.tracks.push(track);
     }
   }
-}
-
-function addBus(doc: SessionDoc, row: NewRow): void {
-  const kind = row.kind as Exclude<BuilderRow['kind'], 'recording'>;
-  const code = codeFor(
-    row.name,
-    doc.buses.map((b) => b.code),
-  );
-  const used = new Set(stemsOf(doc).map((b) => b.hue));
-  const free =
-    Array.from({ length: STEM_HUES }, (_, i) => i).find((h) => !used.has(h)) ?? stemsOf(doc).length % STEM_HUES;
-  const to = row.destination ?? referenceOf(doc)?.id ?? null;
-  const bus = newBus(row.id, row.name, code, kind, kind === 'stem' ? free : -1, row.layout, to);
-  const reference = doc.buses.findIndex((b) => b.kind === 'reference');
-  doc.buses.splice(reference < 0 ? doc.buses.length : reference, 0, bus);
-  if (kind === 'stem')
-    doc.deliverables.push({ id: `print-${row.id}`, bus: row.id, layout: row.layout, token: tokenFor(doc, row.name) });
-}
-
-/** Letters for the file name that no other deliverable uses. */
-export function tokenFor(doc: SessionDoc, name: string): string {
-  const letters =
-    name
-      .toUpperCase()
-      .replace(/[^A-Z0-9]/g, '')
-      .slice(0, 3) || 'BUS';
-  const taken = new Set(doc.deliverables.map((d) => d.token));
-  if (!taken.has(letters)) return letters;
-  for (let i = 2; ; i++) if (!taken.has(`${letters}${i}`)) return `${letters}${i}`;
 }
 
 class Repeat {
@@ -114,8 +84,9 @@ export class RepeatTrack extends Edit {
         throw new EditRefused(`The id "${id}" is there already; nothing was made.`);
       const plain = JSON.parse(JSON.stringify(from)) as typeof from;
       const chain = plain.chain.map((s) => ({ ...s, id: `${id}-${s.id}`.slice(0, 80) }));
+      const sends = plain.sends.map((s) => ({ ...s, id: `${id}-${s.id}`.slice(0, 80) }));
       // The microphone is the same; only one of them is armed at a time, by hand.
-      return { ...plain, id, name, chain, armed: false, soloed: false, clips: [], takes: [] };
+      return { ...plain, id, name, chain, sends, clips: [], takes: [] };
     });
     doc.tracks.splice(at, 0, ...made);
   }

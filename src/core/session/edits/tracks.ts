@@ -3,20 +3,22 @@ import {
   IsBoolean,
   IsIn,
   IsInt,
-  IsNumber,
   IsOptional,
   IsString,
   Length,
   Max,
   Min,
+  IsObject,
+  ValidateIf,
   ValidateNested,
   ArrayNotEmpty,
   IsArray,
 } from 'class-validator';
-import { LAYOUTS, widthOf, type LayoutId } from '@/core/speakers';
+import { LAYOUTS, widthOf, type LayoutId, type Placement } from '@/core/speakers';
 import { newTrack } from '../create';
-import { EditRefused, trackOf, type Anchor, type InputHearing, type SessionDoc } from '../document';
-import { Edit, IsId } from './edit';
+import { EditRefused, trackOf, type Anchor, type SessionDoc } from '../document';
+import { PLACEMENT_PARAMS, TRACK_PARAMS } from '../params';
+import { Edit, IsId, IsParam } from './edit';
 
 const LAYOUT_IDS = LAYOUTS.map((l) => l.id);
 
@@ -24,7 +26,7 @@ export class AddTrack extends Edit {
   @IsId() id!: string;
   @IsString() @Length(1, 60) name!: string;
   @IsIn(LAYOUT_IDS) layout!: LayoutId;
-  @IsOptional() @IsString() destination!: string | null;
+  @IsOptional() @IsId() destination!: string | null;
 
   get label() {
     return `add track ${this.name}`;
@@ -58,18 +60,13 @@ export class RemoveTrack extends Edit {
 export class SetTrack extends Edit {
   @IsId() track!: string;
   @IsOptional() @IsString() @Length(1, 60) name?: string;
-  @IsOptional() @IsNumber() @Min(-100) @Max(24) level?: number;
+  @IsOptional() @IsParam(TRACK_PARAMS.level) level?: number;
   @IsOptional() @IsBoolean() muted?: boolean;
-  @IsOptional() @IsBoolean() soloed?: boolean;
-  @IsOptional() @IsBoolean() armed?: boolean;
-  @IsOptional() @IsIn(['always', 'never', 'armed', 'rolling']) hearing?: InputHearing;
   @IsOptional() @IsIn(['time', 'music']) anchor?: Anchor;
   @IsOptional() @IsBoolean() guide?: boolean;
 
   get label() {
-    const what = (['name', 'level', 'muted', 'soloed', 'armed', 'hearing', 'anchor', 'guide'] as const).find(
-      (k) => this[k] !== undefined,
-    );
+    const what = (['name', 'level', 'muted', 'anchor', 'guide'] as const).find((k) => this[k] !== undefined);
     return `set track ${what ?? ''}`.trim();
   }
 
@@ -78,42 +75,50 @@ export class SetTrack extends Edit {
     if (this.name !== undefined) track.name = this.name.trim() || track.name;
     if (this.level !== undefined) track.level = this.level;
     if (this.muted !== undefined) track.muted = this.muted;
-    if (this.soloed !== undefined) track.soloed = this.soloed;
-    if (this.armed !== undefined) track.armed = this.armed;
-    if (this.hearing !== undefined) track.hearing = this.hearing;
     if (this.anchor !== undefined) track.anchor = this.anchor;
     if (this.guide !== undefined) track.guide = this.guide;
   }
 }
 
 export class PlacementRef {
-  @IsNumber() @Min(-180) @Max(180) azimuth!: number;
-  @IsNumber() @Min(0) @Max(1) distance!: number;
-  @IsNumber() @Min(0) @Max(180) width!: number;
-  @IsNumber() @Min(-100) @Max(12) lfe!: number;
-  @IsOptional() @IsNumber() @Min(-90) @Max(90) elevation?: number;
-  @IsOptional() @IsNumber() @Min(0) @Max(180) spread?: number;
+  @IsParam(PLACEMENT_PARAMS.azimuth) azimuth!: number;
+  @IsParam(PLACEMENT_PARAMS.distance) distance!: number;
+  @IsParam(PLACEMENT_PARAMS.width) width!: number;
+  @IsParam(PLACEMENT_PARAMS.lfe) lfe!: number;
+  @IsOptional() @IsParam(PLACEMENT_PARAMS.elevation) elevation?: number;
+  @IsOptional() @IsParam(PLACEMENT_PARAMS.spread) spread?: number;
+}
+
+/** A member that holds a place; null where there is none, absent where it stays. */
+export const OptionalPlacement = (): PropertyDecorator => (target, key) => {
+  ValidateIf((e: Record<string | symbol, unknown>) => e[key] !== null && e[key] !== undefined)(target, key);
+  IsObject()(target, key);
+  ValidateNested()(target, key);
+  Type(() => PlacementRef)(target, key);
+};
+
+/** As a document keeps it: what stands at ear height and is not spread says nothing of it. */
+export function plainPlacement({ azimuth, distance, width, lfe, elevation = 0, spread = 0 }: PlacementRef): Placement {
+  const more = { ...(elevation !== 0 ? { elevation } : {}), ...(spread !== 0 ? { spread } : {}) };
+  return { azimuth, distance, width, lfe, ...more };
 }
 
 export class PlaceTrack extends Edit {
   @IsId() track!: string;
-  @ValidateNested() @Type(() => PlacementRef) placement!: PlacementRef;
+  @IsObject() @ValidateNested() @Type(() => PlacementRef) placement!: PlacementRef;
 
   get label() {
     return 'place track';
   }
 
   apply(doc: SessionDoc): void {
-    const { azimuth, distance, width, lfe, elevation = 0, spread = 0 } = this.placement;
-    // What stands at ear height and is not spread says nothing of it.
-    const more = { ...(elevation !== 0 ? { elevation } : {}), ...(spread !== 0 ? { spread } : {}) };
-    trackOf(doc, this.track).placement = { azimuth, distance, width, lfe, ...more };
+    trackOf(doc, this.track).placement = plainPlacement(this.placement);
   }
 }
 
 /** Reorders: `order` holds every track's id once. */
 export class OrderTracks extends Edit {
-  @IsArray() @ArrayNotEmpty() @IsString({ each: true }) order!: string[];
+  @IsArray() @ArrayNotEmpty() @IsId({ each: true }) order!: string[];
 
   get label() {
     return 'reorder tracks';
