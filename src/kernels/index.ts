@@ -3,6 +3,7 @@
 export * from './memory';
 export * from './math';
 export * from './gain';
+export * from './lane';
 export * from './fade';
 export * from './design';
 export * from './biquad';

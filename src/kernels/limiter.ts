@@ -152,7 +152,34 @@ function copyComputer(p: usize, to: usize, from: usize): void {
   memory.copy(load<u32>(to, 32), load<u32>(from, 32), <usize>load<i32>(p, 12) << 2);
 }
 
+/** Limits `n` samples of all channels in place. */
 export function limiterRun(p: usize, chans: usize, n: i32): void {
+  run(p, chans, n, 0);
+}
+
+/**
+ * The detector of a linked group: limits the sum in place, all channels by one gain, and writes that gain, as it is
+ * applied to the sample that leaves the delay, to `curve` (n f32).
+ */
+export function limiterDetect(p: usize, chans: usize, n: i32, curve: usize): void {
+  run(p, chans, n, curve);
+}
+
+/** The applier of a linked group: multiplies by a curve; the sound must have been delayed as the detector delays. */
+export function applyCurve(buf: usize, curve: usize, n: i32): void {
+  const end = n & ~3;
+  let i = 0;
+  for (; i < end; i += 4) {
+    const at = <usize>i << 2;
+    v128.store(buf + at, f32x4.mul(v128.load(buf + at), v128.load(curve + at)));
+  }
+  for (; i < n; i++) {
+    const at = <usize>i << 2;
+    store<f32>(buf + at, load<f32>(buf + at) * load<f32>(curve + at));
+  }
+}
+
+function run(p: usize, chans: usize, n: i32, curve: usize): void {
   const channels = load<i32>(p, 16);
   const delay = load<i32>(p, 20);
   const rests = 2 * (load<i32>(p, 8) + load<i32>(p, 12));
@@ -163,11 +190,12 @@ export function limiterRun(p: usize, chans: usize, n: i32): void {
     const still = load<i32>(p, 88) == 0;
     if (still && (load<f32>(p, 76) == 0 || (idle(p, channels, rests) && quiet(p, chans, channels, i, part)))) {
       passThrough(p, chans, channels, delay, i, part);
+      if (curve) for (let k = i; k < i + part; k++) store<f32>(curve + (<usize>k << 2), 1);
     } else if (load<i32>(p, 32)) {
       const peaks = peaksOf(p, chans, 0, channels, i, part);
-      for (let k = 0; k < part; k++) step(p, computer(p, 0), load<f32>(peaks + (<usize>k << 2)), chans, 0, channels, i + k, k);
+      for (let k = 0; k < part; k++) step(p, computer(p, 0), load<f32>(peaks + (<usize>k << 2)), chans, 0, channels, i + k, k, curve);
     } else {
-      each(p, chans, channels, i, part);
+      each(p, chans, channels, i, part, curve);
     }
     if (load<i32>(p, 24)) remember(p, channels);
     pass(p, part);
@@ -187,7 +215,7 @@ function idle(p: usize, channels: i32, rests: i32): bool {
 }
 
 // Channels with gains of their own; linked, all of them follow the loudest.
-function each(p: usize, chans: usize, channels: i32, from: i32, part: i32): void {
+function each(p: usize, chans: usize, channels: i32, from: i32, part: i32, curve: usize): void {
   const pos = load<i32>(p, 36), m = load<i32>(p, 40), ring = load<i32>(p, 44);
   const linked = load<i32>(p, 28) != 0;
   for (let c = 0; c < channels; c++) {
@@ -196,7 +224,7 @@ function each(p: usize, chans: usize, channels: i32, from: i32, part: i32): void
     store<i32>(p, pos, 36);
     store<i32>(p, m, 40);
     store<i32>(p, ring, 44);
-    for (let k = 0; k < part; k++) step(p, computer(p, c), load<f32>(peaks + (<usize>k << 2)), chans, c, 1, from + k, k);
+    for (let k = 0; k < part; k++) step(p, computer(p, c), load<f32>(peaks + (<usize>k << 2)), chans, c, 1, from + k, k, curve);
   }
 }
 
@@ -297,7 +325,7 @@ function exchange(a: usize, b: usize, n: i32): void {
 }
 
 // One sample of one gain, applied to `count` channels from `first`; `k`: its place in the part.
-function step(p: usize, d: usize, peak: f32, chans: usize, first: i32, count: i32, at: i32, k: i32): void {
+function step(p: usize, d: usize, peak: f32, chans: usize, first: i32, count: i32, at: i32, k: i32, curve: usize): void {
   const hold = load<i32>(p, 8);
   const window = load<i32>(p, 12);
   const delay = load<i32>(p, 20);
@@ -339,6 +367,7 @@ function step(p: usize, d: usize, peak: f32, chans: usize, first: i32, count: i3
   const share = shareAt(p, k);
   const full = rests ? <f32>1 : <f32>(<f64>sum / (<f64>window * <f64>ONE));
   const applied = share == 1 ? full : <f32>1 + share * (full - <f32>1);
+  if (curve) store<f32>(curve + (<usize>at << 2), applied);
   const sure = load<i32>(p, 88) <= k;
   const lowest = <i32>(sum / <i64>window);
   if (lowest < load<i32>(p, 48)) store<i32>(p, lowest, 48);

@@ -1,4 +1,5 @@
-import type { RecordPlan, SessionDoc } from '@/core/session';
+import { laneValue } from '@/core/lanes';
+import { CLICK, pointsOf, type RecordPlan, type SessionDoc } from '@/core/session';
 import type { AuditionSound } from '@/core/signals';
 import { TempoMap } from '@/core/units';
 
@@ -49,11 +50,12 @@ export function auditionsFor(doc: SessionDoc, plan: RecordPlan, recording: boole
     : recording && countIn
       ? plan.in
       : plan.from;
+  const level = pointsOf(doc, { node: CLICK, param: 'level' });
   const clicks = beatsIn(doc, plan.from, until).map(({ sample, accent }): Audition => ({
     at: sample - plan.from,
     sound: click.sound,
     accent,
-    level: click.level - (accent ? 0 : 4),
+    level: (level ? laneValue(level, sample) : click.level) - (accent ? 0 : 4),
   }));
   const beeps = plan.beeps.map((b): Audition => ({
     at: b - plan.from,

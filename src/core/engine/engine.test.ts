@@ -159,7 +159,7 @@ describe('the engine', () => {
     expect(Math.max(...run(doc, 'nar')[2]!)).toBeLessThan(1);
   });
   it('leaves solo and monitor out of a print, and has both when live', () => {
-    const doc = start({ type: 'setTrack', track: 'a', soloed: true }, { type: 'setMonitor', level: -30 });
+    const doc = start({ type: 'seatTrack', track: 'a', soloed: true }, { type: 'setMonitor', level: -30 });
     const gain = (mode: 'live' | 'print', id: string) =>
       compilePlan(k, doc, { mode }).nodes.find((n) => n.id === id)?.gain;
     expect(gain('print', 'b')).toBe(1);

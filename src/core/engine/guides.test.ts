@@ -34,14 +34,14 @@ describe('guide tracks', () => {
     expect(gain(d, 'o', 'live', true)).toBe(1);
   });
   it('one that is recorded itself is heard as it is', () => {
-    expect(gain(apply(doc, { type: 'setTrack', track: 'g', armed: true }), 'g', 'live', true)).toBe(1);
+    expect(gain(apply(doc, { type: 'seatTrack', track: 'g', armed: true }), 'g', 'live', true)).toBe(1);
   });
   it('a line is heard always, without arming, when the track says so', () => {
     const d = apply(
       doc,
       { type: 'addLine', device: 'd', channel: 0, name: 'Booth' },
       { type: 'patch', track: 'o', channel: 0, line: 'd/1' },
-      { type: 'setTrack', track: 'o', hearing: 'always' },
+      { type: 'seatTrack', track: 'o', hearing: 'always' },
     );
     const line = compilePlan(k, d, { mode: 'live' }).nodes.find((n) => n.id === 'd/1')!;
     expect(line.links.map((l) => l.to)).toEqual(['o']);

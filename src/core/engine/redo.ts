@@ -28,7 +28,7 @@ export class Redo {
     const delays = chains.map((c) => chainDelay(c, rate));
     this.delay = Math.max(0, ...delays);
     this.runners = chains.map((chain) => {
-      const runner = new ChainRunner(k, rate, 1);
+      const runner = new ChainRunner(k, rate, 1, BLOCK);
       runner.load(chain);
       return runner;
     });

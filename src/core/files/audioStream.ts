@@ -1,5 +1,6 @@
 import type { ChannelSet, Kernels } from '@/core/kernels';
 import type { AudioInfo } from './audioInfo';
+import type { Bext } from './bext';
 import type { ByteSource } from './byteSource';
 import { FrameCodec } from './decodeFrames';
 import { parseAudio } from './parseAudio';
@@ -20,6 +21,8 @@ export interface AudioStream {
   frames: number;
   /** What a WAV or AIFF says besides; null for FLAC. */
   info: AudioInfo | null;
+  /** Broadcast extension, where the file has one. */
+  bext: Bext | null;
   notes: string[];
   /** Blocks of at most STREAM_SPAN frames; what `set` holds is valid until the next one. */
   blocks(): AsyncGenerator<{ set: ChannelSet; frames: number }>;
@@ -31,6 +34,7 @@ export async function openPcm(k: Kernels, source: ByteSource): Promise<AudioStre
   return {
     ...info,
     info,
+    bext: info.bext ?? null,
     async *blocks() {
       const codec = new FrameCodec(k, info.format, info.channels, STREAM_SPAN, info.bigEndian);
       try {

@@ -16,6 +16,11 @@ export interface KernelExports {
   scaleRamp(ramp: number, buf: number, n: number): void;
   mix(src: number, dst: number, n: number, gain: number): void;
   scale(buf: number, n: number, gain: number): void;
+  laneFill(out: number, n: number, first: number, frames: number, a: number, b: number, shape: number): void;
+  laneGains(values: number, n: number): void;
+  laneFade(values: number, n: number, first: number, frames: number, offset: number): void;
+  laneScale(gains: number, buf: number, n: number): void;
+  mixLine(src: number, dst: number, n: number, first: number, frames: number, a: number, b: number): void;
   fadeRun(buf: number, n: number, first: number, frames: number, curve: number, falling: number): void;
   clip(buf: number, n: number, ceiling: number): number;
   designHighPass(out: number, rate: number, freq: number, q: number): void;
@@ -68,6 +73,8 @@ export interface KernelExports {
   limiterFree(p: number): void;
   limiterSet(p: number, rate: number, ceilingDb: number, release: number, linked: number, on: number): void;
   limiterRun(p: number, chans: number, n: number): void;
+  limiterDetect(p: number, chans: number, n: number, curve: number): void;
+  applyCurve(buf: number, curve: number, n: number): void;
   limiterReduction(p: number): number;
   tapInit(p: number, longest: number, fade: number): void;
   tapFree(p: number): void;

@@ -2,8 +2,8 @@ import { toLufs } from './loudness';
 
 /** What comes in softer than this tells nothing of a chain (LUFS). */
 const HEARD_FROM = -50;
-/** Stretches of 100 ms that a figure needs. */
-const ENOUGH = 20;
+/** Stretches of 100 ms that a figure needs: a chain with dynamics does something else to every syllable. */
+const ENOUGH = 40;
 
 /**
  * By how many LU a chain makes louder what goes through it: weighted powers (ITU-R BS.1770) of what comes out and of
@@ -24,7 +24,7 @@ export class ChainLoudness {
     }
   }
 
-  /** LU; null until two seconds were heard. */
+  /** LU; null until four seconds were heard. */
   get gain(): number | null {
     return this.stretches < ENOUGH ? null : 10 * Math.log10(this.out / this.in);
   }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { gainProposal, LineListener, PairListener } from '.';
+import { gainProposal, LineListener, PairListener, proposedGain } from '.';
 import { noise, sine } from '../../../tests/support/kernels';
 
 const RATE = 48000;
@@ -84,5 +84,30 @@ describe('the gain to set', () => {
     [-Infinity, 0],
   ])('for a peak of %f dBFS is %i dB', (peak, gain) => {
     expect(gainProposal(peak)).toBe(gain);
+  });
+});
+
+describe('the gain of a line that clips', () => {
+  /** Laplace-distributed amplitudes, as speech has them, so many dB over, and held at full scale. */
+  function clipped(over: number): { facts: ReturnType<LineListener['facts']>; truth: number } {
+    let seed = 7;
+    const uniform = () => ((seed = (seed * 1103515245 + 12345) % 2 ** 31) + 1) / (2 ** 31 + 1);
+    const loud = Float32Array.from({ length: 480_000 }, () => (uniform() < 0.5 ? -1 : 1) * -Math.log(uniform()));
+    const top = loud.reduce((m, v) => Math.max(m, Math.abs(v)), 0);
+    const gain = 10 ** (over / 20) / top;
+    const listener = new LineListener(48_000);
+    listener.run(loud.map((v) => Math.max(-1, Math.min(1, v * gain))));
+    return { facts: listener.facts(), truth: over };
+  }
+  it.each([3, 10, 20, 30])('that is %d dB over is brought below full scale at once', (over) => {
+    const { facts, truth } = clipped(over);
+    expect(facts.overs).toBeGreaterThan(0);
+    const by = proposedGain(facts, 48_000);
+    // The true peak after it, dBFS: no clipping, and not buried either.
+    expect(truth + by).toBeLessThan(0);
+    expect(truth + by).toBeGreaterThan(-20);
+  });
+  it('is that of its peak when it does not', () => {
+    expect(proposedGain({ peak: -20, overs: 0, seconds: 5 }, 48_000)).toBe(gainProposal(-20));
   });
 });

@@ -35,6 +35,23 @@ export function gainProposal(peak: number): number {
   return Math.round(TARGET_PEAK - peak);
 }
 
+/** Highest change that one hearing of a clipped line proposes (dB): further down one listens again. */
+const MOST_DOWN = 40;
+
+/**
+ * dB by which the gain of a line should change, from what was heard of it. How far a clipped line really went over is not
+ * in it; it is estimated from how often it was over: amplitudes of speech are distributed as by Laplace (Davenport 1952,
+ * J. Acoust. Soc. Am. 24), so a share s of samples beyond full scale means a scale of -1/ln(s), and among N samples the
+ * highest one near scale times ln(N).
+ */
+export function proposedGain(facts: Pick<LineFacts, 'peak' | 'overs' | 'seconds'>, sampleRate: number): number {
+  const samples = facts.seconds * sampleRate;
+  if (facts.overs === 0 || samples < 2) return gainProposal(facts.peak);
+  const share = Math.min(0.99, facts.overs / samples);
+  const over = Math.max(0, db(Math.log(samples) / -Math.log(share)));
+  return -Math.min(MOST_DOWN, Math.ceil(over - TARGET_PEAK));
+}
+
 /**
  * Listens to one line. Blocks may have any length. Hum is looked for by correlating the quietest second with
  * the mains frequencies and their harmonics (Goertzel's sums at whole hertz, where a second is a whole number of periods).

@@ -62,7 +62,7 @@ export async function measureStream(
     float: isFloat(stream.format),
     frames,
     seconds: frames / stream.sampleRate,
-    timeReference: stream.info?.bext?.timeReference ?? null,
+    timeReference: stream.bext?.timeReference ?? null,
     layout: layout?.id ?? `${stream.channels} channels`,
     notes: stream.notes,
   };

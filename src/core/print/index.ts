@@ -7,3 +7,5 @@ export * from './verdict';
 export type { MediaReader } from './spanFeed';
 export * from './parts';
 export * from './exchange';
+export * from './members';
+export * from './linkedProof';

@@ -1,7 +1,7 @@
 import { joinedName } from '@/core/files';
 import { layoutOf, type LayoutId } from '@/core/speakers';
 import { sampleToTimecode, frameRate, timecodeToFrames } from '@/core/units';
-import type { Deliverable, SessionDoc } from '@/core/session';
+import type { Deliverable, MediaRef, SessionDoc } from '@/core/session';
 
 export const NAME_TOKENS = ['session', 'bus', 'layout', 'start', 'version'] as const;
 
@@ -46,4 +46,27 @@ export function printName(doc: SessionDoc, d: Deliverable, start: number, versio
     return value;
   });
   return formName(doc, safeName(name), channelNames(d.layout));
+}
+
+/** Stands for any number or timecode in a name while it is compared. */
+const ANY = '0000';
+
+/** Whether a file is called like a print of this session, of whatever version and start, brought in under its own name. */
+export function isPrintOf(doc: SessionDoc, media: MediaRef | undefined): boolean {
+  if (media?.kind !== 'file') return false;
+  const plain = (name: string) =>
+    safeName(name.replace(/\.\w+$/, ''))
+      .replace(/\{.*\}/, '')
+      .replace(/-\d+$/, '')
+      .replace(/\d+/g, ANY)
+      .toLowerCase();
+  const name = plain(media.name);
+  return doc.deliverables.some((d) => {
+    try {
+      return plain(printName(doc, d, 0, 1)) === name;
+    } catch {
+      // A pattern that cannot be read is told by the brief.
+      return false;
+    }
+  });
 }

@@ -1,17 +1,17 @@
 // A print in parts is the print in one piece, to the last byte.
 import { describe, expect, it } from 'vitest';
 import { newKernels, noise } from '../../../tests/support/kernels';
-import { compilePlan, type Plan } from '@/core/engine';
+import { printed, readerOf } from '../../../tests/support/printed';
+import { compilePlan } from '@/core/engine';
 import { DATA_OFFSET } from '@/core/files';
-import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
-import { deliverablesOf, partsOf, PRINT_SPAN, printSession, type MediaReader, type NodeExchange } from '.';
+import { applyEdit, newSession, readEdit, type EditJson, type LaneTarget, type SessionDoc } from '@/core/session';
+import { partsOf, PRINT_SPAN } from '.';
 
 const k = newKernels();
 const FRAMES = 3 * PRINT_SPAN + 777;
 const STEMS = ['dia', 'nar', 'mus', 'efx', 'amb'];
 const sounds = Object.fromEntries(STEMS.map((s, i) => [s, [noise(FRAMES, 0.3, i + 1)]]));
-const read: MediaReader = async (media, from, frames, lay) =>
-  lay(sounds[media]!.map((c) => c.subarray(from, from + frames)));
+const read = readerOf(sounds);
 
 function session(...edits: EditJson[]): SessionDoc {
   const all: EditJson[] = [
@@ -43,67 +43,21 @@ function session(...edits: EditJson[]): SessionDoc {
   return all.reduce((d, e) => applyEdit(d, readEdit(e)).doc, start);
 }
 
-/** Both sides of an exchange in one thread. */
-function pair(plan: Plan, nodes: string[]): [giver: NodeExchange, taker: NodeExchange] {
-  const room = new Map<string, Float32Array>();
-  for (const n of plan.nodes)
-    if (nodes.includes(n.id))
-      for (let c = 0; c < n.channels; c++)
-        for (const slot of [0, 1]) room.set(`${n.id}/${c}/${slot}`, new Float32Array(PRINT_SPAN));
-  const count = { given: 0, taken: 0 };
-  let wake: (() => void)[] = [];
-  const side = (waits: (span: number) => boolean, done: (span: number) => void): NodeExchange => ({
-    nodes,
-    ready: async (span) => {
-      while (waits(span)) await new Promise<void>((resolve) => wake.push(resolve));
-    },
-    samples: (node, channel, span) => room.get(`${node}/${channel}/${span % 2}`)!,
-    done: (span) => {
-      done(span);
-      const all = wake;
-      wake = [];
-      all.forEach((w) => w());
-    },
-  });
-  return [
-    side(
-      (span) => span - count.taken >= 2,
-      (span) => (count.given = span + 1),
-    ),
-    side(
-      (span) => count.given <= span,
-      (span) => (count.taken = span + 1),
-    ),
-  ];
-}
+const lane = (target: LaneTarget, from: number, to: number): EditJson => ({
+  type: 'writeLane',
+  target,
+  from: 0,
+  to: FRAMES,
+  points: [
+    { at: 0, value: from, shape: 'line' },
+    { at: FRAMES, value: to, shape: 'line' },
+  ],
+});
 
+/** The files as they are in so many parts, without their headers. */
 async function print(doc: SessionDoc, count: number, block = 1024): Promise<Map<string, Buffer>> {
-  const parts = partsOf(compilePlan(k, doc, { mode: 'print' }), count);
-  const pairs = parts.map((p) => pair(p.plan, p.gives));
-  const files = new Map<string, Buffer>();
-  const run = (index: number) =>
-    printSession(
-      newKernels(),
-      doc,
-      read,
-      (d) => {
-        const file = Buffer.alloc(DATA_OFFSET + FRAMES * 18);
-        files.set(d.id, file);
-        return { write: async (at, bytes) => void file.set(bytes, at) };
-      },
-      {
-        range: { start: 0, end: FRAMES },
-        block,
-        deliverables: deliverablesOf(parts[index]!, doc.deliverables),
-        part: {
-          index,
-          of: count,
-          exchanges: index === 0 ? pairs.slice(1).map((p) => p[1]) : [pairs[index]![0]],
-        },
-      },
-    );
-  await Promise.all(parts.map((_, i) => run(i)));
-  return files;
+  const { bytes } = await printed(k, doc, read, { end: FRAMES, parts: count, block });
+  return new Map([...bytes].map(([id, file]) => [id, Buffer.from(file.subarray(DATA_OFFSET))]));
 }
 
 describe('parts of a plan', () => {
@@ -138,7 +92,26 @@ describe('parts of a plan', () => {
 
 describe('a print in parts', () => {
   it('has the same bytes with one, two and four parts, in blocks of 64, 128, 500 and 4096', async () => {
-    const doc = session({ type: 'addStage', owner: { kind: 'bus', id: 'ref' }, id: 'r', stage: 'limiter' });
+    // A reference with a limiter, a second one whose stems are limited together, and a hall for each stem.
+    const doc = session(
+      { type: 'addStage', owner: { kind: 'bus', id: 'ref' }, id: 'r', stage: 'limiter' },
+      {
+        type: 'addTracks',
+        tracks: [{ id: 'hall', name: 'Hall', layout: '5.1', kind: 'return', destination: 'amb' }],
+      },
+      { type: 'setBus', bus: 'hall', rooms: 'each stem', trim: -3 },
+      { type: 'addStage', owner: { kind: 'bus', id: 'hall' }, id: 'reverb', stage: 'reverb' },
+      { type: 'addSend', owner: 't-nar', id: 's1', to: 'hall', level: -6 },
+      { type: 'addSend', owner: 't-efx', id: 's2', to: 'hall', level: -3, tap: 'before' },
+      lane({ node: 't-mus', param: 'level' }, -20, 3),
+      lane({ node: 'nar', param: 'level' }, -6, 0),
+      lane({ node: 't-efx', param: 'azimuth' }, -100, 100),
+      lane({ node: 't-nar', send: 's1', param: 'level' }, -30, 0),
+      lane({ node: 'dia', stage: 'l-dia', param: 'ceiling' }, -20, -6),
+      lane({ node: 'ref', param: 'level' }, 0, -3),
+      { type: 'addReference', id: 'me', name: 'Without narration', leftOut: ['nar'] },
+      { type: 'setReference', bus: 'me', linked: { on: true, ceiling: -9, release: 80, peaks: 'true' } },
+    );
     const whole = await print(doc, 1);
     expect(whole.size).toBe(doc.deliverables.length);
     for (const [count, block] of [

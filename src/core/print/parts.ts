@@ -9,20 +9,20 @@ export interface PlanPart {
 }
 
 /**
- * Splits a plan into at most `count` parts that can run beside each other. The node that most others feed (the
- * reference) and all behind it stay together in the first part; what comes before falls into groups that do not
+ * Splits a plan into at most `count` parts that can run beside each other. Where the stems come together (references, and
+ * the limiting of all stems of one) and all behind it stay together in the first part; what comes before falls into groups that do not
  * touch each other, and these are shared out by their weight. Every node runs in one part only, sums are made in
  * the plan's order: the samples are the same as in one piece, to the last bit.
  */
 export function partsOf(plan: Plan, count: number): PlanPart[] {
   const whole = [{ plan, takes: [], gives: [] }];
-  const feeders = (id: string) => plan.nodes.filter((n) => n.links.some((l) => l.to === id));
-  const meeting = [...plan.nodes]
-    .filter((n) => n.kind === 'bus')
-    .sort((a, b) => busesAmong(feeders(b.id)) - busesAmong(feeders(a.id)))[0];
-  if (count < 2 || !meeting || busesAmong(feeders(meeting.id)) < 2) return whole;
-
-  const tail = reachedFrom(plan, meeting.id);
+  if (count < 2) return whole;
+  const meeting = meetingOf(plan);
+  if (meeting.length === 0) return whole;
+  const tail = reachedFrom(plan, meeting);
+  // Passed on is what a node gives after its level: one that also gives something else must be here.
+  const gives = plan.nodes.filter((n) => !tail.has(n.id) && n.links.some((l) => tail.has(l.to)));
+  if (gives.some((n) => n.links.some((l) => tail.has(l.to) && l.tap !== 'after'))) return whole;
   const groups = groupsOf(plan.nodes.filter((n) => !tail.has(n.id)));
   if (groups.length < 2) return whole;
   const shares = Array.from({ length: Math.min(count, groups.length) }, (_, i) => ({
@@ -37,16 +37,26 @@ export function partsOf(plan: Plan, count: number): PlanPart[] {
   return shares.map(({ ids }, i) => cut(plan, ids, tail, i === 0));
 }
 
-const busesAmong = (nodes: readonly PlanNode[]): number => nodes.filter((n) => n.kind === 'bus').length;
+// Where stems come together: the references and what looks at their sums; else the bus that most others feed.
+function meetingOf(plan: Plan): string[] {
+  const fedBy = (id: string) => plan.nodes.filter((n) => n.kind === 'bus' && n.links.some((l) => l.to === id)).length;
+  const met = plan.nodes.filter((n) => (n.kind === 'sum' || n.reference) && fedBy(n.id) > 0);
+  if (met.some((n) => fedBy(n.id) > 1)) return met.map((n) => n.id);
+  const [most] = plan.nodes.filter((n) => n.kind === 'bus').sort((a, b) => fedBy(b.id) - fedBy(a.id));
+  return most && fedBy(most.id) > 1 ? [most.id] : [];
+}
 
 // Chains cost by their channels; a printed file costs about as much again.
 const weightOf = (nodes: readonly PlanNode[]): number =>
   nodes.reduce((sum, n) => sum + n.channels * (1 + n.chain.length) + (n.kind === 'bus' ? 4 * n.channels : 0), 0);
 
-function reachedFrom(plan: Plan, id: string): Set<string> {
-  const out = new Set([id]);
-  // Nodes stand in processing order: one pass finds all behind.
-  for (const n of plan.nodes) if (out.has(n.id)) for (const l of n.links) out.add(l.to);
+function reachedFrom(plan: Plan, ids: readonly string[]): Set<string> {
+  const out = new Set(ids);
+  // Nodes stand in processing order: one pass finds all behind, and what listens to it.
+  for (const n of plan.nodes) {
+    if (Object.values(n.keys ?? {}).some((key) => out.has(key))) out.add(n.id);
+    if (out.has(n.id)) for (const l of n.links) out.add(l.to);
+  }
   return out;
 }
 
@@ -71,7 +81,7 @@ function cut(plan: Plan, ids: ReadonlySet<string>, tail: ReadonlySet<string>, fi
     if (ids.has(n.id)) return [first ? n : { ...n, links: n.links.filter((l) => ids.has(l.to)) }];
     if (!first || !meets(n)) return [];
     // Made elsewhere, chain and gain included: only its links run here.
-    const { keys: _keys, hold: _hold, ...rest } = n;
+    const { keys: _keys, hold: _hold, trim: _trim, lanes: _lanes, ...rest } = n;
     return [{ ...rest, kind: 'track', chain: [], gain: 1, links: n.links.filter((l) => ids.has(l.to)) }];
   });
   return {

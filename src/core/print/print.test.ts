@@ -1,20 +1,22 @@
 import { describe, expect, it } from 'vitest';
 import { newKernels, noise } from '../../../tests/support/kernels';
+import { parseFigures, stringifyFigures } from '@/core/units';
+import { samplesOf } from '../../../tests/support/files';
+import { printed, readerOf } from '../../../tests/support/printed';
 import { DATA_OFFSET, MemorySource, parseWav } from '@/core/files';
-import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
+import { applyEdit, newSession, readEdit, referenceOf, type EditJson, type SessionDoc } from '@/core/session';
 import {
   againstBrief,
+  differenceText,
+  levelText,
   printName,
-  printSession,
   prove,
   safeName,
-  sessionFileHeader,
   startToken,
   sumCheck,
   sumVerdict,
   timeReference,
-  type MediaReader,
-  type PrintedFile,
+  withLostFigures,
 } from '.';
 
 const k = newKernels();
@@ -25,8 +27,7 @@ const sounds: Record<string, Float32Array[]> = {
   voice: [noise(FRAMES, 0.4, 3)],
   boat: [noise(FRAMES, 0.3, 5), noise(FRAMES, 0.3, 7)],
 };
-const read: MediaReader = async (media, from, frames, lay) =>
-  lay(sounds[media]!.map((c) => c.subarray(from, from + frames)));
+const read = readerOf(sounds);
 
 const clip = (id: string, track: string, channels: number): EditJson => ({
   type: 'addClip',
@@ -55,46 +56,16 @@ function session(...edits: EditJson[]): SessionDoc {
 }
 
 /** Prints into memory; returns the files by bus. */
-async function print(
-  doc: SessionDoc,
-  options: { start?: number; end?: number; block?: number; signal?: AbortSignal } = {},
-) {
-  const range = { start: options.start ?? 0, end: options.end ?? FRAMES };
-  const bytes = new Map<string, Uint8Array>();
-  const files = await printSession(
-    k,
-    doc,
-    read,
-    (d) => {
-      const channels = d.layout === 'stereo' ? 2 : 6;
-      const file = new Uint8Array(DATA_OFFSET + (range.end - range.start) * channels * 3);
-      bytes.set(d.id, file);
-      return { write: async (at, piece) => file.set(piece, at) };
-    },
-    { range, deliverables: doc.deliverables, block: options.block, signal: options.signal },
-  );
-  for (const f of files) {
-    bytes.get(f.deliverable.id)!.set(
-      sessionFileHeader(doc, {
-        description: f.deliverable.token,
-        layout: f.deliverable.layout,
-        start: range.start,
-        frames: f.frames,
-        made: '2026-03-02T09:00:00',
-      }),
-    );
-  }
-  const of = (bus: string) => new MemorySource(bytes.get(`print-${bus}`)!);
-  return { files, bytes, of, range };
-}
+const print = (doc: SessionDoc, options: { start?: number; end?: number; block?: number; signal?: AbortSignal } = {}) =>
+  printed(k, doc, read, { end: FRAMES, ...options });
 
 const proofOf = async (doc: SessionDoc) => {
   const { files, bytes, range } = await print(doc);
-  const inputs = files.map((printed: PrintedFile) => {
-    const file = bytes.get(printed.deliverable.id)!;
+  const inputs = files.map((one) => {
+    const file = bytes.get(one.deliverable.id)!;
     return {
-      printed,
-      name: `${printed.deliverable.token}.wav`,
+      printed: one,
+      name: `${one.deliverable.token}.wav`,
       source: new MemorySource(file),
       seal: async () => [{ file: 'x', sha256: 'x', bytes: file.length }],
     };
@@ -196,20 +167,85 @@ describe('the proof', () => {
     ],
     ['a level on the reference', [{ type: 'setBus', bus: 'ref', level: -1 }], /stands at -1.0 dB/],
     [
+      'a level of the reference that follows the timeline',
+      [
+        {
+          type: 'writeLane',
+          target: { node: 'ref', param: 'level' },
+          from: 0,
+          to: 9,
+          points: [{ at: 0, value: -1, shape: 'line' }],
+        },
+      ],
+      /level of the reference follows the timeline/,
+    ],
+    [
       'a track without a stem',
       [{ type: 'sendTracks', tracks: ['b'], destination: 'ref' }],
       /Boat goes to the reference without a stem/,
     ],
     [
-      'a stem in a stem',
-      [{ type: 'sendBus', bus: 'efx', destination: 'amb' }],
-      /Effects does not feed the reference directly/,
+      'a stem that is not asked for',
+      [{ type: 'removeDeliverable', deliverable: 'print-efx' }],
+      /Effects is not in the sum: it is not printed; the largest difference is [\d.]+ s into the print, in [LR]/,
+    ],
+    [
+      'a stem that is printed narrower',
+      [{ type: 'setDeliverable', deliverable: 'print-efx', layout: 'stereo' }],
+      /Effects is not in the sum: it is printed in another width than 5.1/,
     ],
   ];
   it.each(differing)('says why not: %s', async (_, edits, reason) => {
     const { sum } = await proofOf(session(...edits));
     expect(sum!.equal).toBe(false);
     expect(sum!.reasons.join('; ')).toMatch(reason);
+  });
+  it('does not count a stem twice that feeds another one, and says so on its file', async () => {
+    const proof = await proofOf(session({ type: 'sendBus', bus: 'efx', destination: 'amb' }));
+    expect(proof.sum).toMatchObject({ equal: true, reasons: [], stems: 4 });
+    expect(proof.sum!.left).toEqual([{ name: 'Effects', why: 'its sound is in Ambience already' }]);
+    expect(proof.sum!.counted).not.toContain('Effects');
+    expect(proof.files.find((f) => f.file === 'EFX.wav')!.findings).toContainEqual({
+      grade: 'stop',
+      text: 'not a part of the sum: its sound is in Ambience already',
+    });
+  });
+  it('counts a stem of other bits, within what those may round', async () => {
+    const { sum } = await proofOf(session({ type: 'setDeliverable', deliverable: 'print-efx', wordLength: 16 }));
+    expect(sum).toMatchObject({ equal: true, stems: 5, left: [] });
+    expect(sum!.allowed).toBeGreaterThan(-90);
+  });
+  it('of 16 bits adds up within its rounding, and is dithered', async () => {
+    const doc = session({ type: 'setFormat', wordLength: 16 }, { type: 'setTrack', track: 'a', level: -20 });
+    const { sum } = await proofOf(doc);
+    expect(sum).toMatchObject({ equal: true, reasons: [] });
+    // The stem at -20 dB: with triangular dither of two steps its error is noise of a quarter step squared in power
+    // (1/12 rounding + 2/12 dither, Lipshitz, Wannamaker, Vanderkooy 1992), without it a twelfth.
+    const { of } = await print(doc);
+    const [, , centre] = await samplesOf(k, of('nar'));
+    const gain = 10 ** (-20 / 20);
+    const power = centre!.reduce((p, v, i) => p + ((v - sounds.voice![0]![i]! * gain) * 2 ** 15) ** 2, 0) / FRAMES;
+    expect(power).toBeCloseTo(3 / 12, 1);
+  });
+  it('keeps figures that are not finite, wherever they are stored or sent', async () => {
+    const proof = await proofOf(
+      session({ type: 'setTrack', track: 'a', muted: true }, { type: 'setTrack', track: 'b', muted: true }),
+    );
+    expect(proof.sum!.difference).toBe(-Infinity);
+    const back = parseFigures(stringifyFigures(proof)) as typeof proof;
+    expect(back).toEqual(proof);
+    expect(back.sum!.difference).toBe(-Infinity);
+    const [mus] = back.files.filter((f) => f.file === 'MUS.wav');
+    expect([mus!.facts.integrated, mus!.facts.truePeak]).toEqual([-Infinity, -Infinity]);
+    expect([levelText(mus!.facts.integrated, 'LUFS'), differenceText(back.sum!.difference)]).toEqual([
+      'no LUFS',
+      'equal to the bit',
+    ]);
+    // What an earlier release stored had lost them.
+    const old = JSON.parse(JSON.stringify(proof)) as typeof proof;
+    expect(old.sum!.difference).toBeNull();
+    expect(withLostFigures(old).sum!.difference).toBe(-Infinity);
+    expect(withLostFigures(old).files.every((f) => typeof f.facts.integrated === 'number')).toBe(true);
   });
   it('measures each file against the brief', async () => {
     const proof = await proofOf(session());
@@ -262,11 +298,14 @@ describe('the proof', () => {
     ]);
   });
   it('owns up when it finds no reason', () => {
-    const check = { difference: -60, allowed: -128, frames: 10, channels: 6, stems: 5 };
-    expect(sumVerdict(session(), check, 0).reasons).toEqual([
+    const check = { difference: -60, allowed: -128, frames: 10, channels: 6, stems: 5, place: null };
+    const parts = { counted: ['Dialogue'], left: [] };
+    expect(sumVerdict(session(), referenceOf(session())!, check, 0, parts).reasons).toEqual([
       'the session shows no reason for it; please keep this print and report it',
     ]);
-    expect(sumVerdict(session(), { ...check, difference: -Infinity }, 0).equal).toBe(true);
+    expect(sumVerdict(session(), referenceOf(session())!, { ...check, difference: -Infinity }, 0, parts).equal).toBe(
+      true,
+    );
   });
   it('refuses to add files of different length', async () => {
     const a = await print(session());

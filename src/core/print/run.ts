@@ -1,4 +1,4 @@
-import { compilePlan, Engine, foldNode, type Plan } from '@/core/engine';
+import { compilePlan, Engine, foldNode, printNode, type Plan } from '@/core/engine';
 import { DATA_OFFSET, FrameCodec, bytesPerSample, formatOfWord } from '@/core/files';
 import type { Kernels } from '@/core/kernels';
 import { layoutOf, loudnessWeights } from '@/core/speakers';
@@ -44,7 +44,7 @@ interface Output {
   node: string;
   lead: number;
   codec: FrameCodec;
-  /** Files with fewer bits than the session are dithered (TPDF). */
+  /** Files of 16 bits are dithered (TPDF): the engine gives more than they hold. */
   dither: boolean;
   /** What a span gives, until it is written, and the span before that is being written. */
   held: Uint8Array;
@@ -108,7 +108,7 @@ export async function printSession(
           for (let c = 0; c < buffer.channels; c++) k.x.copy(buffer.at(c), span.at(c) + b * 4, n);
         }
         if (first) for (const e of exchanges) takeNodes(k, engine, e, span, b, n);
-        engine.run(n);
+        engine.run(n, start + at + b);
         if (!first) for (const e of exchanges) giveNodes(engine, e, span, b, n);
         for (const o of outputs) takeBlock(k, engine, o, at + b, n, total);
       }
@@ -133,13 +133,13 @@ export async function printSession(
 }
 
 const outputNode = (plan: Plan, d: Deliverable) =>
-  plan.nodes.find((n) => n.id === foldNode(d.id)) ?? plan.nodes.find((n) => n.id === d.bus);
+  plan.nodes.find((n) => n.id === foldNode(d.id)) ?? printNode(plan, d.bus);
 
-/** The deliverables that a part prints itself. */
-export const deliverablesOf = (part: PlanPart, deliverables: readonly Deliverable[]): Deliverable[] =>
+/** The deliverables that a part of a whole plan prints itself. */
+export const deliverablesOf = (whole: Plan, part: PlanPart, deliverables: readonly Deliverable[]): Deliverable[] =>
   deliverables.filter((d) => {
-    const node = outputNode(part.plan, d);
-    return node !== undefined && !part.takes.includes(node.id);
+    const id = outputNode(whole, d)?.id;
+    return id !== undefined && part.plan.nodes.some((n) => n.id === id) && !part.takes.includes(id);
   });
 
 function takeNodes(k: Kernels, engine: Engine, e: NodeExchange, span: number, from: number, n: number): void {
@@ -181,7 +181,7 @@ function openOutput(
     sent: new Uint8Array(bytes),
     held: new Uint8Array(bytes),
     codec: new FrameCodec(k, format, node.channels, block),
-    dither: d.wordLength === 16,
+    dither: bitsOf(doc, d) === 16,
     table: k.x.alloc(node.channels * 4),
     measure: measure ? new Measure(k, doc.format.sampleRate, loudnessWeights(layoutOf(d.layout)), block) : null,
   };

@@ -26,6 +26,8 @@ export class SpanFeed {
   private readonly scratch: number;
   private turn = 0;
   private ahead: Promise<unknown> = Promise.resolve();
+  /** Everything that is under way, also after one of them has failed. */
+  private reading: Promise<unknown> = Promise.resolve();
 
   constructor(
     private readonly k: Kernels,
@@ -43,7 +45,9 @@ export class SpanFeed {
   /** Starts to fetch what stands from `at` on the timeline. */
   fetch(at: number): void {
     const span = (this.turn + 1) % 2;
-    this.ahead = Promise.all(this.lanes.map((lane) => this.fill(lane.track, lane.spans[span]!, at)));
+    const fills = this.lanes.map((lane) => this.fill(lane.track, lane.spans[span]!, at));
+    this.ahead = Promise.all(fills);
+    this.reading = Promise.allSettled([this.reading, ...fills]);
     // A failure is met when the span is taken, and is no stray one until then.
     this.ahead.catch(() => {});
   }
@@ -70,7 +74,8 @@ export class SpanFeed {
 
   /** Waits for what is under way, then gives the memory back. */
   async close(): Promise<void> {
-    await this.ahead.catch(() => {});
+    // Memory that a read still lays sound into must not be given to others.
+    await this.reading;
     for (const { spans } of this.lanes) spans.forEach((s) => s.free());
     this.k.x.release(this.scratch);
   }

@@ -1,4 +1,4 @@
-import { FrameCodec, parseAudio, readFrames, type ByteSource } from '@/core/files';
+import { FrameCodec, parseAudio, readFrames, type ByteSource, type SampleFormat } from '@/core/files';
 import type { Kernels } from '@/core/kernels';
 
 const SPAN = 16384;
@@ -11,7 +11,12 @@ export interface SumCheck {
   frames: number;
   channels: number;
   stems: number;
+  /** Frame and channel of the largest difference; null when there is none. */
+  place: { frame: number; channel: number } | null;
 }
+
+// Half a step; at 16 bits, which are dithered, the noise adds up to one step more.
+const rounding = (format: SampleFormat): number => (format === 16 ? 1.5 * 2 ** -15 : 0.5 * 2 ** -23);
 
 /**
  * Adds the stems' samples as they stand in the files and compares with the reference's, sample by sample
@@ -28,6 +33,7 @@ export async function sumCheck(k: Kernels, stems: readonly ByteSource[], referen
   const codecs = infos.map((i) => new FrameCodec(k, i.format, i.channels, SPAN, i.bigEndian));
   const sum = codecs.at(-1)!.planar;
   let top = 0;
+  let place: SumCheck['place'] = null;
   for (let at = 0; at < ref.frames; at += SPAN) {
     const bytes = await Promise.all(sources.map((s, i) => readFrames(s, infos[i]!, at, SPAN)));
     const frames = codecs.map((c, i) => c.decode(bytes[i]!)).at(-1)!;
@@ -35,13 +41,18 @@ export async function sumCheck(k: Kernels, stems: readonly ByteSource[], referen
     for (const codec of codecs.slice(0, -1)) {
       for (let c = 0; c < ref.channels; c++) k.x.mix(codec.planar.at(c), sum.at(c), frames, -1);
     }
-    for (let c = 0; c < ref.channels; c++) top = Math.max(top, k.x.peakAbs(sum.at(c), frames));
+    for (let c = 0; c < ref.channels; c++) {
+      const peak = k.x.peakAbs(sum.at(c), frames);
+      if (peak <= top) continue;
+      top = peak;
+      place = { frame: at + sum.view(c, frames).findIndex((v) => Math.abs(v) === peak), channel: c };
+    }
   }
   codecs.forEach((c) => c.free());
-  const step = ref.format === 16 ? 2 ** -15 : 2 ** -23;
   return {
     difference: 20 * Math.log10(top),
-    allowed: 20 * Math.log10(((stems.length + 1) / 2) * step),
+    allowed: 20 * Math.log10(infos.reduce((sum, i) => sum + rounding(i.format), 0)),
+    place,
     frames: ref.frames,
     channels: ref.channels,
     stems: stems.length,

@@ -1,2 +1,3 @@
 export * from './stage';
 export * from './kinds';
+export * from './linked';

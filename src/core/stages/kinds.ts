@@ -5,6 +5,7 @@ import { eq } from './eq';
 import { gate } from './gate';
 import { highCut } from './highCut';
 import { limiter } from './limiter';
+import { APPLIERS, DETECTORS } from './linked';
 import { lowCut } from './lowCut';
 import { reverb } from './reverb';
 import type { StageKind } from './stage';
@@ -24,8 +25,12 @@ export const STAGE_KINDS: readonly StageKind[] = [
   limiter,
 ];
 
+/** Stages that the engine places by itself; no chain holds them. */
+const INNER: readonly StageKind[] = [...Object.values(DETECTORS), ...Object.values(APPLIERS)];
+
+/** The kind of a stage. Throws RangeError for one that does not exist. */
 export function stageKind(type: string): StageKind {
-  const found = STAGE_KINDS.find((s) => s.type === type);
+  const found = [...STAGE_KINDS, ...INNER].find((s) => s.type === type);
   if (!found) throw new RangeError(`unknown stage "${type}"`);
   return found;
 }

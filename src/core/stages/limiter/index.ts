@@ -9,7 +9,8 @@ const TRUE_MARGIN_DB = 0.02;
 const windowOf = (rate: number): number => Math.round(LOOK_AHEAD_SECONDS * rate);
 const truePeaks = (values: StageValues): boolean => valueOf(limiter, values, 'limits') === 1;
 
-class LimiterRunner implements StageRunner {
+/** The passes that limit all channels by what the values say; one after the other. */
+export class LimiterPasses {
   private passes: number[] = [];
   private real = false;
 
@@ -19,10 +20,11 @@ class LimiterRunner implements StageRunner {
     private readonly channels: number,
   ) {}
 
-  set(values: StageValues, on: boolean): void {
+  /** `more`: dB that the ceiling lies lower than the values say. */
+  set(values: StageValues, on: boolean, more = 0): void {
     const real = truePeaks(values);
     if (this.passes.length === 0 || real !== this.real) this.build(real);
-    const ceiling = valueOf(limiter, values, 'ceiling') - (real ? TRUE_MARGIN_DB : 0);
+    const ceiling = valueOf(limiter, values, 'ceiling') - (real ? TRUE_MARGIN_DB : 0) - more;
     const release = valueOf(limiter, values, 'release') * 1e-3;
     const linked = valueOf(limiter, values, 'link');
     for (const p of this.passes) this.k.x.limiterSet(p, this.rate, ceiling, release, linked, on ? 1 : 0);
@@ -43,6 +45,12 @@ class LimiterRunner implements StageRunner {
     for (const p of this.passes) this.k.x.limiterRun(p, chans, n);
   }
 
+  /** Limits, and writes the gain of each pass to one of `curves` (addresses). */
+  detect(chans: number, n: number, curves: readonly number[]): void {
+    this.passes.forEach((p, i) => this.k.x.limiterDetect(p, chans, n, curves[i]!));
+  }
+
+  /** Deepest gain reduction of all passes together, dB, since the last call. */
   reduction(): number {
     return this.passes.reduce((sum, p) => sum + this.k.x.limiterReduction(p), 0);
   }
@@ -63,6 +71,10 @@ class LimiterRunner implements StageRunner {
 /** Length of the kernels' true-peak interpolator, less one. */
 const INTERPOLATOR = 31;
 
+/** Samples by which each pass delays. */
+export const passDelays = (values: StageValues, rate: number): number[] =>
+  truePeaks(values) ? Array<number>(TRUE_PASSES).fill(windowOf(rate) - 1 + INTERPOLATOR) : [windowOf(rate) - 1];
+
 /** Look-ahead limiter: no sample, or no true peak, passes the ceiling. */
 export const limiter: StageKind = {
   type: 'limiter',
@@ -78,8 +90,8 @@ export const limiter: StageKind = {
     { name: 'Stem', values: { ceiling: -0.2, release: 80, limits: 0 } },
     { name: 'Reference, R 128', values: { ceiling: -1, release: 80, limits: 1 } },
   ],
-  delay: (values, rate) => (truePeaks(values) ? TRUE_PASSES * (windowOf(rate) - 1 + INTERPOLATOR) : windowOf(rate) - 1),
+  delay: (values, rate) => passDelays(values, rate).reduce((sum, d) => sum + d, 0),
   summary: (v) => `${valueOf(limiter, v, 'ceiling')} ${truePeaks(v) ? 'dBTP' : 'dBFS'}`,
-  create: (k, rate, channels) => new LimiterRunner(k, rate, channels),
+  create: (k, rate, channels): StageRunner => new LimiterPasses(k, rate, channels),
   transfer: (_k, values, levels) => levels.map((l) => Math.min(l, valueOf(limiter, values, 'ceiling'))),
 };

@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { newKernels } from '../../../tests/support/kernels';
+import { newKernels } from '../../../../tests/support/kernels';
 import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
-import { chainDelay, compilePlan, foldNode, sourceGains, type Plan } from '.';
+import { foldNode, type Plan } from '../plan';
+import { sourceGains } from '../gainsBetween';
+import { chainDelay, compilePlan } from '.';
 
 const k = newKernels();
 const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
@@ -40,7 +42,7 @@ describe('lines in the plan', () => {
     expect(node(compilePlan(k, session(...patched), { mode: 'print' }), 'dev/1')).toBeUndefined();
   });
   const heard = (hearing: 'never' | 'armed' | 'rolling', armed: boolean, rolling: boolean) =>
-    node(live(session(...patched, { type: 'setTrack', track: 'voice', hearing, armed }), rolling), 'dev/1')!.links
+    node(live(session(...patched, { type: 'seatTrack', track: 'voice', hearing, armed }), rolling), 'dev/1')!.links
       .length > 0;
   it.each([
     ['never', true, true, false],
@@ -52,8 +54,8 @@ describe('lines in the plan', () => {
     expect(heard(hearing, armed, rolling)).toBe(expected);
   });
   it('reach the very channel they are patched to', () => {
-    const plan = live(session(...patched, { type: 'setTrack', track: 'pair', armed: true }));
-    expect(node(plan, 'dev/2')!.links).toEqual([{ to: 'pair', gains: [[0, 1]], delay: 0 }]);
+    const plan = live(session(...patched, { type: 'seatTrack', track: 'pair', armed: true }));
+    expect(node(plan, 'dev/2')!.links).toMatchObject([{ to: 'pair', gains: [[0, 1, 1]], delay: 0 }]);
   });
 });
 

@@ -1,0 +1,3 @@
+export { compilePlan } from './compile';
+export { chainDelay } from './compensate';
+export type { CompileOptions } from './context';

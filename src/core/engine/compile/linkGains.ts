@@ -1,0 +1,42 @@
+import { MONITOR, type Link } from '@/core/paths';
+import { pointsOf, type Bus, type Track } from '@/core/session';
+import type { LayoutId } from '@/core/speakers';
+import { gainsBetween } from '../gainsBetween';
+import { pairsOf, type PairGain, type PlanLink } from '../plan';
+import { placeMoves } from './lanes';
+import type { Compiling } from './context';
+
+/** Layout of what a link leads to. */
+export function targetLayout({ doc }: Compiling, link: Link): LayoutId {
+  if (link.to === MONITOR) return doc.format.layout;
+  return doc.buses.find((b) => b.id === link.to)!.layout;
+}
+
+/** Gains of a way out or a send as a plan holds them, with what of them follows the timeline. */
+export function gainsOf(ctx: Compiling, link: Link, from: Track | Bus): Pick<PlanLink, 'gains' | 'lanes'> {
+  const { k, doc, open } = ctx;
+  if (open && !open.has(link.id)) return { gains: [] };
+  const send = link.kind === 'send' ? from.sends.find((s) => s.id === link.id) : undefined;
+  const level = send && pointsOf(doc, { node: from.id, send: send.id, param: 'level' });
+  const base = send?.placement ?? from.placement;
+  const moves = base && placeMoves(doc, from.id, send?.placement ? send.id : undefined);
+  if (!level && !moves) return { gains: linkGains(ctx, link, from) };
+  // Where the level follows a lane, that alone gives it.
+  const fixed = send && !level ? k.gain(send.level) : 1;
+  const to = targetLayout(ctx, link);
+  const lanes = { late: 0, ...(level ? { level } : {}) };
+  if (moves) return { gains: [], lanes: { ...lanes, place: { base, moves, from: from.layout, to, level: fixed } } };
+  return { gains: pairsOf(gainsBetween(k, from.layout, base, to)), lanes };
+}
+
+/** Gains of a way out or a send as it is set, silent where solo closes it. */
+export function linkGains(ctx: Compiling, link: Link, from: Track | Bus): PairGain[] {
+  const { k, open } = ctx;
+  if (open && !open.has(link.id)) return [];
+  const send = link.kind === 'send' ? from.sends.find((s) => s.id === link.id) : undefined;
+  const placement = send?.placement ?? from.placement;
+  const matrix = gainsBetween(k, from.layout, placement, targetLayout(ctx, link));
+  if (!send) return pairsOf(matrix);
+  const level = k.gain(send.level);
+  return pairsOf(matrix.map((row) => row.map((g) => g * level)));
+}
