@@ -1,5 +1,6 @@
-import type { Audition, Plan } from '@/core/engine';
+import type { Audition, Loop, Plan } from '@/core/engine';
 import type { RingMemory } from './ring';
+import type { TakeMemory } from './takeRing';
 import type { ProbeReading } from './worklets/probe';
 
 /** Where a line's samples arrive in the worklet: which input, which channel of it. */
@@ -13,7 +14,7 @@ export interface LineSource {
 export interface RecordTap {
   track: string;
   lines: string[];
-  ring: RingMemory;
+  ring: TakeMemory;
   /** Lines whose untouched sound stands in the place of the processed one, by channel. */
   untouched?: boolean[];
   /** Samples by which the chains delay; the dry copy is delayed alike. */
@@ -29,9 +30,13 @@ export interface RecordTap {
 export type StandbyTap = Pick<RecordTap, 'track' | 'lines' | 'untouched' | 'delay'> & { frames: number };
 
 export type ToEngine =
-  | { kind: 'plan'; plan: Plan; lines: LineSource[] }
+  /** `serial`: told back when it is at work. */
+  | { kind: 'plan'; plan: Plan; lines: LineSource[]; serial: number }
   | { kind: 'tracks'; rings: { track: string; ring: RingMemory }[] }
-  | { kind: 'roll'; taps: RecordTap[]; auditions: Audition[] }
+  /** `from`: sample of the timeline of the first frame; lanes go round where the sound does. */
+  | { kind: 'roll'; from: number; loop: Loop | null; taps: RecordTap[]; auditions: Audition[] }
+  /** Where it stands while nothing rolls. */
+  | { kind: 'place'; at: number }
   /** More takes while rolling: rounds of a loop. */
   | { kind: 'taps'; taps: RecordTap[] }
   /** Recording begins now, on these taps; or ends now, on those that are open. */
@@ -61,6 +66,8 @@ export interface MeterFrame {
   reductions: Record<string, number>;
   /** New weighted mean squares of the reference, 100 ms each. */
   hops: number[];
+  /** Which measure they come from: another one when the reference's layout changed. */
+  measures: number;
   /** Largest true peak of the reference since rolling began, linear. */
   truePeak: number;
   probe?: ProbeReading;
@@ -68,6 +75,8 @@ export interface MeterFrame {
 
 export type FromEngine =
   | { kind: 'meters'; frame: MeterFrame }
+  /** A plan is at work from this frame of the roll on; -1 while nothing rolls. */
+  | { kind: 'loaded'; serial: number; rolled: number }
   | { kind: 'stopped'; rolled: number }
   /** Frame of the roll at which recording began or ended by hand; frames that were kept from before, by track. */
   | { kind: 'punched'; way: 'in' | 'out'; at: number; before: Record<string, number> }
@@ -84,6 +93,8 @@ export type ToFeeder =
       tracks: import('@/core/session').Track[];
       generation: number;
       loop: { start: number; end: number } | null;
+      /** What the server does not give is left silent. */
+      unheard: boolean;
     }
   | { kind: 'tracks'; tracks: import('@/core/session').Track[] }
   | { kind: 'stop' };

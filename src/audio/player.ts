@@ -23,6 +23,7 @@ const MOST_LINES = 32;
 
 export interface PlayerEvents {
   onMeters(frame: MeterFrame): void;
+  onLoaded(serial: number, rolled: number): void;
   onStopped(rolled: number): void;
   /** Recording began or ended by hand at this frame of the roll. */
   /** `before`: frames that were kept from before it began, by track. */
@@ -39,6 +40,8 @@ export interface Roll {
   auditions?: Audition[];
   /** Goes round in this stretch once it is reached. */
   loop?: { start: number; end: number } | null;
+  /** Goes on in silence where the server does not give the sound of the tracks: a take must not wait for it. */
+  unheard?: boolean;
 }
 
 /** The audio context with the engine's worklet, the feeder and the open devices. */
@@ -62,6 +65,7 @@ export class Player {
   ) {
     node.port.onmessage = ({ data }: MessageEvent<FromEngine>) => {
       if (data.kind === 'meters') events.onMeters(data.frame);
+      else if (data.kind === 'loaded') events.onLoaded(data.serial, data.rolled);
       else if (data.kind === 'stopped') events.onStopped(data.rolled);
       else if (data.kind === 'punched') events.onPunched(data.way, data.at, data.before);
       else if (data.kind === 'heard') this.heard?.(data.channels, data.at);
@@ -106,9 +110,9 @@ export class Player {
     this.feeder.postMessage(message);
   }
 
-  /** Takes a new plan; sound that is playing glides to it. */
-  load(plan: Plan, lines: LineSource[]): void {
-    this.tell({ kind: 'plan', plan, lines });
+  /** Takes a new plan; sound that is playing glides to it. `serial` comes back once it is at work. */
+  load(plan: Plan, lines: LineSource[], serial: number): void {
+    this.tell({ kind: 'plan', plan, lines, serial });
   }
 
   /** Makes rings for the tracks. True when others were in use before: what rolls must stop. */
@@ -123,7 +127,15 @@ export class Player {
   }
 
   /** Fills the rings from `position` and rolls; resolves when sound runs. */
-  async roll({ session, tracks, position, taps = [], auditions = [], loop = null }: Roll): Promise<void> {
+  async roll({
+    session,
+    tracks,
+    position,
+    taps = [],
+    auditions = [],
+    loop = null,
+    unheard = false,
+  }: Roll): Promise<void> {
     await this.context.resume();
     const generation = ++this.generation;
     const ready = new Promise<void>((resolve) => {
@@ -131,9 +143,14 @@ export class Player {
         if (g === generation) resolve();
       };
     });
-    this.feed({ kind: 'start', session, position, rings: this.rings, tracks: [...tracks], generation, loop });
+    this.feed({ kind: 'start', session, position, rings: this.rings, tracks: [...tracks], generation, loop, unheard });
     await ready;
-    if (generation === this.generation) this.tell({ kind: 'roll', taps, auditions });
+    if (generation === this.generation) this.tell({ kind: 'roll', from: position, loop, taps, auditions });
+  }
+
+  /** Where it stands while nothing rolls: what follows the timeline is heard as it is there. */
+  place(at: number): void {
+    this.tell({ kind: 'place', at });
   }
 
   /** Takes that begin later in this roll. */

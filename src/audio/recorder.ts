@@ -1,5 +1,6 @@
-import type { TakePurpose, WordLength } from '@/core/session';
-import type { RingMemory } from './ring';
+import type { Stage, TakeFacts, TakePurpose } from '@/core/session';
+import type { TakeMemory } from './takeRing';
+import type { TakeFormat } from './workers/takeStore';
 
 export interface RecordJob {
   id: string;
@@ -7,10 +8,10 @@ export interface RecordJob {
   track: string;
   /** Channels of the track; the ring holds processed and dry ones. */
   channels: number;
-  ring: RingMemory;
+  ring: TakeMemory;
   start: number;
-  wordLength: WordLength;
-  chains: unknown[];
+  format: TakeFormat;
+  chains: Stage[][];
   /** Whether the untouched copy stays once the take is complete. */
   keepDry: boolean;
   purpose?: TakePurpose;
@@ -24,13 +25,19 @@ export type ToRecorder =
       frames: number;
       shownEnd?: number;
     }
+    /** The chains of a running take are others from this frame of it on. */
+  | { kind: 'chains'; id: string; at: number; chains: Stage[][] }
   | { kind: 'deliver' };
 
 export type FromRecorder =
   | { kind: 'begun'; id: string; take: number; file: string }
   /** New smallest and largest samples, one pair per 256 frames. */
   | { kind: 'peaks'; id: string; pairs: number[]; frames: number; delivered: number }
-  | { kind: 'finished'; id: string }
+  /** What is known of a take besides its sound, whenever there is more of it. */
+  | { kind: 'facts'; id: string; facts: TakeFacts }
+  | { kind: 'finished'; id: string; faults: string[] }
+  /** Takes of an earlier page that are still here, with their seconds. */
+  | { kind: 'left'; takes: { id: string; session: string; track: string; seconds: number | null }[] }
   | { kind: 'trouble'; id: string; message: string };
 
 /** Starts the worker that takes recordings from the rings to disk and server. */

@@ -31,6 +31,23 @@ describe('ring', () => {
       { numRuns: 30 },
     );
   });
+  // 12.4 hours at 48 kHz are 2^31 frames, 24.8 hours 2^32; the lower word of the count ends at 2^30.
+  it.each([2 ** 30, 2 ** 31, 2 ** 32, 24 * 3600 * 192_000])('goes on past %d frames as before', (edge) => {
+    const memory = newRing(1, 1000);
+    const [writer, reader] = [new Ring(memory), new Ring(memory)];
+    writer.restart(edge - 2500);
+    const out = new Float32Array(700);
+    for (let i = 0; i < 10; i++) {
+      expect([writer.room, reader.available]).toEqual([1000, 0]);
+      writer.put(0, counting(i * 700, 700));
+      writer.wrote(700);
+      expect([writer.room, reader.available]).toEqual([300, 700]);
+      reader.take(0, out, 0, 700);
+      expect(out).toEqual(counting(i * 700, 700));
+      reader.took(700);
+    }
+    expect(reader.written).toBe(edge - 2500 + 7000);
+  });
   it('rewinds what has not been read, and starts anew', () => {
     const ring = new Ring(newRing(1));
     ring.put(0, counting(0, 1000));

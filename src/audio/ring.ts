@@ -1,36 +1,41 @@
-/** Frames that a ring holds per channel: about five seconds. A power of two. */
+import { COUNT_WORDS, SharedCount } from './sharedCount';
+
+/** Frames that a ring of a playing track holds per channel: about five seconds. */
 export const RING_FRAMES = 1 << 18;
 
 /** Planar samples in shared memory, written by one thread and read by another. */
 export interface RingMemory {
   channels: number;
+  frames: number;
   samples: SharedArrayBuffer;
-  /** Frames written and read since the start, i32 each. */
+  /** Frames written and read since the start. */
   counts: SharedArrayBuffer;
 }
 
-export function newRing(channels: number): RingMemory {
+/** A ring with room for `frames` frames of `channels` channels. */
+export function newRing(channels: number, frames = RING_FRAMES): RingMemory {
   return {
     channels,
-    samples: new SharedArrayBuffer(channels * RING_FRAMES * 4),
-    counts: new SharedArrayBuffer(8),
+    frames,
+    samples: new SharedArrayBuffer(channels * frames * 4),
+    counts: new SharedArrayBuffer(2 * COUNT_WORDS * 4),
   };
 }
-
-const WRITTEN = 0;
-const READ = 1;
 
 /** One side of a ring. */
 export class Ring {
   private readonly planes: Float32Array[];
-  private readonly counts: Int32Array;
+  private readonly counts: { written: SharedCount; read: SharedCount };
+  private readonly frames: number;
 
   constructor(memory: RingMemory) {
+    this.frames = memory.frames;
     this.planes = Array.from(
       { length: memory.channels },
-      (_, c) => new Float32Array(memory.samples, c * RING_FRAMES * 4, RING_FRAMES),
+      (_, c) => new Float32Array(memory.samples, c * memory.frames * 4, memory.frames),
     );
-    this.counts = new Int32Array(memory.counts);
+    const words = new Int32Array(memory.counts);
+    this.counts = { written: new SharedCount(words, 0), read: new SharedCount(words, COUNT_WORDS) };
   }
 
   get channels(): number {
@@ -38,11 +43,11 @@ export class Ring {
   }
 
   get written(): number {
-    return Atomics.load(this.counts, WRITTEN);
+    return this.counts.written.value;
   }
 
   get read(): number {
-    return Atomics.load(this.counts, READ);
+    return this.counts.read.value;
   }
 
   get available(): number {
@@ -50,42 +55,43 @@ export class Ring {
   }
 
   get room(): number {
-    return RING_FRAMES - this.available;
+    return this.frames - this.available;
   }
 
-  restart(): void {
-    Atomics.store(this.counts, WRITTEN, 0);
-    Atomics.store(this.counts, READ, 0);
+  /** Begins anew, at a frame count that both sides go on from. */
+  restart(at = 0): void {
+    this.counts.written.value = at;
+    this.counts.read.value = at;
   }
 
   /** Takes back what was written after `frames`. */
   rewind(frames: number): void {
-    if (frames < this.written) Atomics.store(this.counts, WRITTEN, frames);
+    if (frames < this.written) this.counts.written.value = frames;
   }
 
-  /** Copies `n` frames of `source(channel)` in; the caller has checked the room. */
+  /** Copies the samples of a channel in; the caller has checked the room. */
   put(channel: number, samples: Float32Array): void {
-    const at = this.written & (RING_FRAMES - 1);
+    const at = this.written % this.frames;
     const plane = this.planes[channel]!;
-    const first = Math.min(samples.length, RING_FRAMES - at);
+    const first = Math.min(samples.length, this.frames - at);
     plane.set(first === samples.length ? samples : samples.subarray(0, first), at);
     if (first < samples.length) plane.set(samples.subarray(first), 0);
   }
 
   wrote(n: number): void {
-    Atomics.add(this.counts, WRITTEN, n);
+    this.counts.written.value = this.written + n;
   }
 
   /** Copies `n` frames of a channel to `target` at `index`; the caller has checked they are there. */
   take(channel: number, target: Float32Array, index: number, n: number): void {
-    const at = this.read & (RING_FRAMES - 1);
+    const at = this.read % this.frames;
     const plane = this.planes[channel]!;
-    const first = Math.min(n, RING_FRAMES - at);
+    const first = Math.min(n, this.frames - at);
     target.set(plane.subarray(at, at + first), index);
     if (first < n) target.set(plane.subarray(0, n - first), index + first);
   }
 
   took(n: number): void {
-    Atomics.add(this.counts, READ, n);
+    this.counts.read.value = this.read + n;
   }
 }

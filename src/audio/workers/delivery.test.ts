@@ -1,3 +1,4 @@
+import { crc32 } from 'node:zlib';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { Delivery, Undeliverable } from './delivery';
 import type { Part, TakeFiles } from './takeStore';
@@ -13,6 +14,7 @@ function studio(frames: number) {
     journal: { id: 'take-1', session: 's', track: 't', start: 0, block: BLOCK, chains: [[]] },
     size: () => there.bytes,
     read: (_part: Part, at: number, n: number) => data.slice(at, at + n),
+    sum: (_part: Part, bytes: number) => crc32(data.subarray(0, bytes)),
   } as unknown as TakeFiles;
   const server = {
     processed: new Uint8Array(0),
@@ -44,13 +46,21 @@ function studio(frames: number) {
       });
     }
     if (url.endsWith('/finish')) {
-      const wanted = (JSON.parse(init.body as string) as { frames: number }).frames * BLOCK;
+      const told = JSON.parse(init.body as string) as { frames: number; sums: Record<Part, number>; last: boolean };
+      const wanted = told.frames * BLOCK;
       const have = Math.min(server.processed.length, server.dry.length);
       if (have < wanted) return answer(409, { message: 'missing', expected: have });
+      for (const part of ['processed', 'dry'] as const) {
+        if (crc32(server[part]) === told.sums[part] || told.last) continue;
+        server[part] = new Uint8Array(0);
+        return answer(409, { message: 'differs', expected: 0 });
+      }
       server.finished++;
-      return answer(200, {});
+      return answer(200, { faults: told.last ? ['differs'] : [] });
     }
-    const [, part, offset] = /chunks\/(\w+)\?offset=(\d+)/.exec(url)!;
+    const [, part, offset, crc] = /chunks\/(\w+)\?offset=(\d+)&crc=(\d+)/.exec(url)!;
+    // CRC-32 as Node's zlib has it.
+    expect(Number(crc)).toBe(crc32(init.body as Uint8Array));
     const at = Number(offset);
     const name = part as Part;
     if (server.full) return answer(409, { message: 'This recording is finished', expected: at });
@@ -77,6 +87,18 @@ describe('delivery', () => {
     expect(server.dry).toEqual(data);
     expect(server.finished).toBe(1);
     expect(d.delivered).toBe(5000);
+  });
+  it('sends everything once more when the file there is another, and tells it when it stays so', async () => {
+    const { data, files, server } = studio(500);
+    const d = new Delivery(files);
+    await d.push();
+    server.dry[700]! ^= 1;
+    expect(await d.finish(500)).toEqual({ faults: [] });
+    expect(server.dry).toEqual(data);
+    const other = studio(500);
+    // A disk that keeps other bytes than it was given.
+    (other.files as unknown as { sum: () => number }).sum = () => 1;
+    expect(await new Delivery(other.files).finish(500)).toEqual({ faults: ['differs'] });
   });
   it('lets neither part wait while a recording grows faster than it is sent', async () => {
     const { files, server, there } = studio(5000);

@@ -1,18 +1,21 @@
-import { PARTS, type Part, type TakeFiles } from './takeStore';
+import { crcOf, PARTS, type Part, type TakeFiles } from './takeStore';
 
 /** Bytes sent at a time when catching up. */
 const MOST_BYTES = 1 << 20;
 /** A request without an answer for so long is made anew (ms). */
 const HANGS_AFTER = 15_000;
+/** At the end the server reads the whole take once more. */
+const FINISH_HANGS_AFTER = 180_000;
 
 export class Undeliverable extends Error {}
 
 async function ask<T>(
   url: string,
   init: RequestInit,
+  hangsAfter = HANGS_AFTER,
 ): Promise<{ status: number; body: T & { message?: string; expected?: number } }> {
   // A request that hangs (a network that was cut) must not keep the take waiting for ever.
-  const response = await fetch(url, { ...init, signal: AbortSignal.timeout(HANGS_AFTER) });
+  const response = await fetch(url, { ...init, signal: AbortSignal.timeout(hangsAfter) });
   // An answer that a dying server cut off tells nothing: it must not be taken for one.
   const body = (await response.json().catch(() => {
     throw new Error('the answer was cut off');
@@ -41,13 +44,13 @@ export class Delivery {
   }
 
   async begin(): Promise<{ take: number; file: string }> {
-    const { session, id, track, start, chains, keepDry, purpose } = this.files.journal;
+    const { session, id, track, start, block, format, chains, keepDry, purpose } = this.files.journal;
     const { body } = await ask<{
       take: number;
       file: string;
       state?: string;
       received: Record<Part, number>;
-    }>(`/api/sessions/${session}/recordings`, send({ id, track, start, chains, keepDry, purpose }));
+    }>(`/api/sessions/${session}/recordings`, send({ id, track, start, block, format, chains, keepDry, purpose }));
     // What is finished on the server needs nothing more, whatever it kept.
     this.sent =
       body.state === 'finished'
@@ -76,7 +79,7 @@ export class Delivery {
 
   private async sendChunk(part: Part, length: number): Promise<void> {
     const bytes = this.files.read(part, this.sent[part], length);
-    const url = `/api/recordings/${this.files.journal.id}/chunks/${part}?offset=${this.sent[part]}`;
+    const url = `/api/recordings/${this.files.journal.id}/chunks/${part}?offset=${this.sent[part]}&crc=${crcOf(bytes)}`;
     const { status, body } = await ask<{ received: number }>(url, { method: 'PUT', body: bytes });
     // The server may have less than was sent when it was cut off: go on from what it has.
     const next = status === 409 ? (body.expected ?? 0) : body.received;
@@ -85,14 +88,18 @@ export class Delivery {
     this.sent[part] = next;
   }
 
-  async finish(frames: number, shownEnd?: number): Promise<void> {
+  /** Everything is there: the server compares its files with what was recorded, and enters the take. */
+  async finish(frames: number): Promise<{ faults: string[] }> {
+    const { id, block, facts, shownEnd } = this.files.journal;
+    const sums = Object.fromEntries(PARTS.map((part) => [part, this.files.sum(part, frames * block)]));
     for (let tries = 0; tries < 3; tries++) {
       await this.push();
-      const { status, body } = await ask<{ expected?: number }>(
-        `/api/recordings/${this.files.journal.id}/finish`,
-        send({ frames, shownEnd }),
+      const { status, body } = await ask<{ expected?: number; faults?: string[] }>(
+        `/api/recordings/${id}/finish`,
+        send({ frames, shownEnd, facts, sums, last: tries === 2 }),
+        FINISH_HANGS_AFTER,
       );
-      if (status !== 409) return;
+      if (status !== 409) return { faults: body.faults ?? [] };
       this.sent = {
         processed: Math.min(this.sent.processed, body.expected ?? 0),
         dry: Math.min(this.sent.dry, body.expected ?? 0),

@@ -11,6 +11,8 @@ const READY_SPANS = 1;
 const AHEAD_SPANS = 8;
 /** A change of clips is heard after this many frames. */
 const CHANGE_AHEAD = 12_000;
+/** A request without an answer for so long is made anew (ms). */
+const HANGS_AFTER = 5_000;
 
 interface Lane {
   track: Track;
@@ -50,15 +52,26 @@ async function start(message: Extract<ToFeeder, { kind: 'start' }>): Promise<voi
       post({ kind: 'ready', generation: message.generation });
     }
     if (lanes.length === 0) return;
-    if (ahead > AHEAD_SPANS * SPAN) {
+    const room = Math.min(...lanes.map((l) => l.ring.room));
+    if (ahead > AHEAD_SPANS * SPAN || room < SPAN) {
       await new Promise((resolve) => setTimeout(resolve, 40));
       continue;
     }
     try {
       await feed(k, written, mine);
     } catch (error) {
-      post({ kind: 'trouble', message: `Sound could not be fetched (${(error as Error).message}); trying again.` });
-      await new Promise((resolve) => setTimeout(resolve, 500));
+      const why = (error as Error).message;
+      if (message.unheard && ahead < SPAN) {
+        // A performer is being recorded: that never waits for what was to be heard beside.
+        layOut(written, mine, null);
+        post({
+          kind: 'trouble',
+          message: `The tracks are not heard while recording: the server does not give their sound (${why}).`,
+        });
+      } else {
+        post({ kind: 'trouble', message: `Sound could not be fetched (${why}); trying again.` });
+        await new Promise((resolve) => setTimeout(resolve, 500));
+      }
     }
   }
 }
@@ -67,11 +80,23 @@ async function feed(k: Kernels, at: number, mine: number): Promise<void> {
   const wanted = lanes.map((lane) => ({ lane, items: itemsRolled(lane.track, position, at, SPAN, loop) }));
   const items = wanted.flatMap((w) => w.items);
   const samples = items.length ? await fetchItems(items) : new Float32Array(0);
+  layOut(at, mine, { k, wanted, samples });
+}
+
+interface Span {
+  k: Kernels;
+  wanted: { lane: Lane; items: SpanItem[] }[];
+  samples: Float32Array;
+}
+
+/** Lays the next span into all rings; null: silence. */
+function layOut(at: number, mine: number, span: Span | null): void {
   if (run !== mine || at !== Math.min(...lanes.map((l) => l.ring.written))) return;
   let from = 0;
-  for (const { lane, items: own } of wanted) {
+  for (const { lane, items: own } of span?.wanted ?? lanes.map((l) => ({ lane: l, items: [] }))) {
     lane.span.clear(SPAN);
-    for (const item of own) {
+    for (const item of span ? own : []) {
+      const { k, samples } = span!;
       const planar = Array.from({ length: lane.ring.channels }, (_, c) =>
         samples.subarray(from + c * item.frames, from + (c + 1) * item.frames),
       );
@@ -87,6 +112,8 @@ async function fetchItems(items: SpanItem[]): Promise<Float32Array> {
   const response = await fetch(`/api/sessions/${session}/blocks`, {
     method: 'POST',
     headers: { 'Content-Type': 'application/json' },
+    // A network that was cut answers nothing at all.
+    signal: AbortSignal.timeout(HANGS_AFTER),
     body: JSON.stringify({ items: items.map(({ media, from, frames }) => ({ media, from, frames })) }),
   });
   if (!response.ok)

@@ -1,18 +1,24 @@
-import { bytesPerSample, formatOfWord, FrameCodec } from '@/core/files';
-import { ChannelSet, Kernels } from '@/core/kernels';
+import { bytesPerSample, formatOfWord } from '@/core/files';
+import { Kernels } from '@/core/kernels';
+import type { TakeFacts } from '@/core/session';
+import { withChange } from './chainChanges';
 import { ASSETS } from '../generated/assets';
 import type { FromRecorder, RecordJob, ToRecorder } from '../recorder';
-import { Ring } from '../ring';
 import { Delivery, Undeliverable } from './delivery';
+import { TakeRecording } from './takeRecording';
 import { leftTakes, TakeFiles, type Journal } from './takeStore';
 
-const SPAN = 8192;
-const PEAK_BIN = 256;
 /** Between looks at the rings, and before the server is tried again (ms). */
 const PAUSE = 100;
 const AGAIN = 700;
+/** Between two times at which a take is brought to the browser's disk itself (ms). */
+const FLUSH_EVERY = 1000;
 /** Longest time between looks for takes of an earlier page (ms). */
 const LONGEST_WAIT = 10_000;
+/** Refused deliveries are tried for so long: the edit that a take needs may be on its way (ms). */
+const REFUSED_FOR = 30_000;
+/** The engine tells where a take ended within this time (ms). */
+const WAITS_FOR_ENGINE = 2_000;
 
 const post = (message: FromRecorder) => postMessage(message);
 const kernels = fetch(ASSETS.kernels)
@@ -24,75 +30,48 @@ const ends = new Map<string, number>();
 /** Where what is heard of a take ends, when it was ended by hand. */
 const shownEnds = new Map<string, number>();
 const active = new Set<string>();
+const waiting = new Map<string, number>();
 
-class Recording {
-  private readonly ring: Ring;
-  private readonly planar: ChannelSet;
-  private readonly codec: FrameCodec;
-  private readonly pairs: number;
-  frames = 0;
+/** What becomes known of each running take. */
+const known = new Map<string, { facts: TakeFacts; fresh: boolean }>();
 
-  constructor(
-    private readonly k: Kernels,
-    private readonly job: RecordJob,
-    private readonly files: TakeFiles,
-  ) {
-    this.ring = new Ring(job.ring);
-    this.planar = new ChannelSet(k, job.channels * 2, SPAN);
-    this.codec = new FrameCodec(k, formatOfWord(job.wordLength), job.channels, SPAN);
-    this.pairs = k.x.alloc((SPAN / PEAK_BIN) * 8);
-  }
-
-  /** Takes what the ring holds to the browser's disk; returns new peaks. Whole peak bins only, but at the end. */
-  drain(end: number | undefined): number[] {
-    const pairs: number[] = [];
-    for (;;) {
-      const there = Math.min(this.ring.available, SPAN, (end ?? Infinity) - this.frames);
-      const last = end !== undefined && this.frames + there >= end;
-      const n = last ? there : there - (there % PEAK_BIN);
-      if (n <= 0) break;
-      for (let c = 0; c < this.planar.channels; c++) this.ring.take(c, this.k.heap, this.planar.at(c) >> 2, n);
-      this.ring.took(n);
-      this.files.append('processed', this.codec.encode(this.planar.table, n).bytes);
-      this.files.append('dry', this.codec.encode(this.planar.table + this.job.channels * 4, n).bytes);
-      const bins = this.k.x.peakBins(this.planar.at(0), n, PEAK_BIN, this.pairs);
-      pairs.push(...this.k.f32(this.pairs, bins * 2));
-      this.frames += n;
-    }
-    return pairs;
-  }
-
-  free(): void {
-    this.planar.free();
-    this.codec.free();
-    this.k.x.release(this.pairs);
-  }
+function noteFact(id: string, change: (facts: TakeFacts) => TakeFacts): void {
+  const k = known.get(id);
+  if (!k) return;
+  k.facts = change(k.facts);
+  k.fresh = true;
+  post({ kind: 'facts', id, facts: k.facts });
 }
 
 async function record(job: RecordJob): Promise<void> {
   active.add(job.id);
-  const block = job.channels * bytesPerSample(formatOfWord(job.wordLength));
-  const files = await TakeFiles.create({
-    id: job.id,
-    session: job.session,
-    track: job.track,
-    start: job.start,
-    block,
-    chains: job.chains,
-    keepDry: job.keepDry,
-    ...(job.purpose ? { purpose: job.purpose } : {}),
-  });
+  known.set(job.id, { facts: {}, fresh: false });
+  const files = await opened(job);
   const delivery = new Delivery(files);
-  const recording = new Recording(await kernels, job, files);
+  const recording = new TakeRecording(await kernels, job.ring, job.channels, job.format.wordLength, files);
   let told = false;
   let nextTry = 0;
+  let nextFlush = 0;
   let sending: Promise<void> | null = null;
   for (;;) {
-    const end = ends.get(job.id);
-    const pairs = recording.drain(end);
-    if (pairs.length) files.flush();
-    post({ kind: 'peaks', id: job.id, pairs, frames: recording.frames, delivered: delivery.delivered });
-    if (end !== undefined && recording.frames >= end) break;
+    try {
+      const pairs = recording.drain(ends.get(job.id) ?? null);
+      // A dying page loses nothing that was written; what is flushed outlives a power cut too.
+      if (pairs.length && Date.now() >= nextFlush) {
+        files.flush();
+        nextFlush = Date.now() + FLUSH_EVERY;
+      }
+      post({ kind: 'peaks', id: job.id, pairs, frames: recording.frames, delivered: delivery.delivered });
+    } catch (error) {
+      // The ring holds what comes for some seconds, and what does not fit is told as a gap.
+      post({
+        kind: 'trouble',
+        id: job.id,
+        message: `The recording cannot be kept in this browser (${(error as Error).message}). It is tried again; make room on the disk.`,
+      });
+    }
+    await noteGaps(job.id, recording, files);
+    if (isOver(job.id, recording)) break;
     // Sending goes on beside: a slow server never holds up what is taken from the rings.
     if (!sending && recording.frames > 0 && Date.now() >= nextTry) {
       sending = (async () => {
@@ -117,22 +96,89 @@ async function record(job: RecordJob): Promise<void> {
     await pause(PAUSE);
   }
   await sending;
-  ends.delete(job.id);
-  const shownEnd = shownEnds.get(job.id);
-  shownEnds.delete(job.id);
+  files.flush();
+  compare(job, recording);
+  await noteGaps(job.id, recording, files);
+  await files.note({ shownEnd: shownEnds.get(job.id) }).catch(() => {});
+  for (const map of [ends, shownEnds, known]) map.delete(job.id);
   recording.free();
-  await deliver(files, delivery, recording.frames, shownEnd);
+  await deliver(files, delivery, recording.frames);
+}
+
+// The ring holds what comes meanwhile.
+async function opened(job: RecordJob): Promise<TakeFiles> {
+  for (;;) {
+    try {
+      return await keptFiles(job);
+    } catch (error) {
+      post({
+        kind: 'trouble',
+        id: job.id,
+        message: `This browser does not keep the recording (${(error as Error).message}); it is tried again. What cannot be kept is told as a gap.`,
+      });
+      await pause(PAUSE);
+    }
+  }
+}
+
+async function keptFiles({ id, session, track, start, format, chains, keepDry, channels, purpose }: RecordJob) {
+  const block = channels * bytesPerSample(formatOfWord(format.wordLength));
+  return TakeFiles.create({
+    id,
+    session,
+    track,
+    start,
+    block,
+    format,
+    chains,
+    keepDry,
+    ...(purpose ? { purpose } : {}),
+  });
+}
+
+// An engine that was closed does not tell where it ended; then what the page said counts.
+function isOver(id: string, recording: TakeRecording): boolean {
+  if (recording.complete) return true;
+  const end = ends.get(id);
+  if (end === undefined || recording.frames < end) return false;
+  const waited = (waiting.get(id) ?? 0) + PAUSE;
+  waiting.set(id, waited);
+  return waited > WAITS_FOR_ENGINE;
+}
+
+async function noteGaps(id: string, recording: TakeRecording, files: TakeFiles): Promise<void> {
+  const k = known.get(id);
+  if (!k) return;
+  const lost = recording.gaps.reduce((sum, g) => sum + g.frames, 0);
+  if (lost !== (k.facts.gaps ?? []).reduce((sum, g) => sum + g.frames, 0))
+    noteFact(id, (facts) => ({ ...facts, gaps: recording.gaps.map((g) => ({ ...g })) }));
+  if (!k.fresh) return;
+  k.fresh = false;
+  await files.note({ facts: k.facts }).catch(() => (k.fresh = true));
+}
+
+// The last comparison of the way from the sound's thread to the browser's disk.
+function compare(job: RecordJob, recording: TakeRecording): void {
+  waiting.delete(job.id);
+  if (recording.frames === 0) return;
+  if (!recording.complete) return;
+  if (!recording.same)
+    noteFact(job.id, (facts) => ({
+      ...facts,
+      faults: [...(facts.faults ?? []), 'Between the sound’s thread and this browser’s disk samples were altered.'],
+    }));
 }
 
 // Until the server has everything, the take stays in the browser.
-async function deliver(files: TakeFiles, delivery: Delivery, frames: number, shownEnd?: number): Promise<void> {
+async function deliver(files: TakeFiles, delivery: Delivery, frames: number): Promise<void> {
   const { id } = files.journal;
   active.add(id);
+  const began = Date.now();
   for (;;) {
     try {
-      if (frames > 0) await delivery.finish(frames, shownEnd);
+      const faults = frames > 0 ? (await delivery.finish(frames)).faults : [];
       await files.close(true);
-      post({ kind: 'finished', id });
+      post({ kind: 'finished', id, faults });
       break;
     } catch (error) {
       post({
@@ -140,7 +186,7 @@ async function deliver(files: TakeFiles, delivery: Delivery, frames: number, sho
         id,
         message: `The take waits in this browser: ${(error as Error).message}. Keep this page open; it is delivered as soon as possible.`,
       });
-      if (error instanceof Undeliverable) {
+      if (error instanceof Undeliverable && Date.now() - began > REFUSED_FOR) {
         await files.close(false);
         break;
       }
@@ -150,6 +196,14 @@ async function deliver(files: TakeFiles, delivery: Delivery, frames: number, sho
   active.delete(id);
 }
 
+const leftFacts = ({ journal: { id, session, track, block, format }, bytes }: { journal: Journal; bytes: number }) => ({
+  id,
+  session,
+  track,
+  // What an earlier release left does not say its rate.
+  seconds: format ? Math.floor(bytes / block) / format.sampleRate : null,
+});
+
 /**
  * Takes that an earlier page could not deliver. A page that has just died lets go of its files a little later, and
  * another window may hold them for as long as it records: looked for again and again, less and less often, until
@@ -158,9 +212,10 @@ async function deliver(files: TakeFiles, delivery: Delivery, frames: number, sho
 async function deliverLeft(): Promise<void> {
   for (let wait = AGAIN; ; wait = Math.min(wait * 1.2, LONGEST_WAIT)) {
     try {
-      const left = (await leftTakes()).filter((j) => !active.has(j.id));
+      const left = (await leftTakes()).filter(({ journal }) => !active.has(journal.id));
+      post({ kind: 'left', takes: left.map(leftFacts) });
       if (left.length === 0) return;
-      for (const journal of left) await deliverOne(journal).catch(() => {});
+      for (const { journal } of left) await deliverOne(journal).catch(() => {});
     } catch {
       // The private file system is not to be had at this moment.
     }
@@ -171,8 +226,7 @@ async function deliverLeft(): Promise<void> {
 // Throws when another window of this browser holds the files: that one delivers them.
 async function deliverOne(journal: Journal): Promise<void> {
   const files = await TakeFiles.open(journal);
-  const frames = Math.floor(Math.min(files.size('processed'), files.size('dry')) / journal.block);
-  await deliver(files, new Delivery(files), frames);
+  await deliver(files, new Delivery(files), await files.evened());
 }
 
 onmessage = ({ data }: MessageEvent<ToRecorder>) => {
@@ -183,5 +237,7 @@ onmessage = ({ data }: MessageEvent<ToRecorder>) => {
   } else if (data.kind === 'stop') {
     ends.set(data.id, data.frames);
     if (data.shownEnd !== undefined) shownEnds.set(data.id, data.shownEnd);
-  } else void deliverLeft();
+  } else if (data.kind === 'chains')
+    noteFact(data.id, (facts) => ({ ...facts, chainChanges: withChange(facts.chainChanges, data) }));
+  else void deliverLeft();
 };

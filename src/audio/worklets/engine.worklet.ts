@@ -1,12 +1,14 @@
-import { Engine, type Plan } from '@/core/engine';
+import { Engine, type Loop, type Plan } from '@/core/engine';
 import { Kernels } from '@/core/kernels';
-import { Measure } from '@/core/measure';
+import { rolledTo } from '@/core/session';
 import type { FromEngine, LineSource, RecordTap, ToEngine } from '../messages';
 import { Auditions } from './auditions';
 import { Ear } from './ear';
 import { LineInputs } from './lineInputs';
+import { takeNodePeaks } from './nodePeaks';
 import { Probe } from './probe';
 import { RecordTaps } from './recordTaps';
+import { ReferenceMeasure } from './referenceMeasure';
 import { TrackRings } from './trackRings';
 
 /** Largest block a browser hands over. */
@@ -21,11 +23,13 @@ class EngineProcessor extends AudioWorkletProcessor {
   private taps: RecordTaps | null = null;
   private auditions: Auditions | null = null;
   private readonly rings: TrackRings;
-  private measure: Measure | null = null;
-  private reference = '';
-  private sentHops = 0;
+  private readonly measure: ReferenceMeasure;
   private rolling = false;
   private rolled = 0;
+  /** Sample of the timeline at which the roll began, and where it goes round; where it stands while nothing rolls. */
+  private from = 0;
+  private loop: Loop | null = null;
+  private place = 0;
   private misses = 0;
   private sinceMeters = 0;
   private earTo: Ear | null = null;
@@ -38,16 +42,20 @@ class EngineProcessor extends AudioWorkletProcessor {
     this.engine = new Engine(this.k, MOST_FRAMES, { meters: true });
     this.inputs = new LineInputs(this.k, MOST_FRAMES);
     this.rings = new TrackRings(this.k);
+    this.measure = new ReferenceMeasure(this.k, MOST_FRAMES);
     this.port.onmessage = (event: MessageEvent<ToEngine>) => this.take(event.data);
   }
 
   private take(message: ToEngine): void {
-    if (message.kind === 'plan') this.load(message.plan, message.lines);
-    else if (message.kind === 'tracks') this.rings.set(message.rings);
+    if (message.kind === 'plan') {
+      this.load(message.plan, message.lines);
+      this.send({ kind: 'loaded', serial: message.serial, rolled: this.rolling ? this.rolled : -1 });
+    } else if (message.kind === 'tracks') this.rings.set(message.rings);
     else if (message.kind === 'roll') {
       this.auditions = new Auditions(this.k, message.auditions, sampleRate);
-      this.roll(new RecordTaps(this.k, message.taps, MOST_FRAMES));
-    } else if (message.kind === 'taps') this.taps?.add(message.taps);
+      this.roll(new RecordTaps(this.k, message.taps, MOST_FRAMES), message.from, message.loop);
+    } else if (message.kind === 'place') this.place = message.at;
+    else if (message.kind === 'taps') this.taps?.add(message.taps);
     else if (message.kind === 'punch') this.punchIn(message.taps);
     else if (message.kind === 'punchOut') this.punchOut();
     else if (message.kind === 'standby') this.taps?.standBy(message.taps);
@@ -77,19 +85,15 @@ class EngineProcessor extends AudioWorkletProcessor {
   private load(plan: Plan, lines: LineSource[]): void {
     this.engine.load(plan);
     this.inputs.lines = lines;
-    const measured = plan.nodes.find((n) => n.weights);
-    if (measured && (measured.id !== this.reference || !this.measure)) {
-      this.measure?.free();
-      this.measure = new Measure(this.k, plan.sampleRate, measured.weights!, MOST_FRAMES, { silence: false });
-      this.reference = measured.id;
-      this.sentHops = 0;
-    }
+    this.measure.load(plan);
   }
 
-  private roll(taps: RecordTaps): void {
+  private roll(taps: RecordTaps, from: number, loop: Loop | null): void {
     this.engine.restart();
-    this.measure?.reset();
-    this.sentHops = 0;
+    this.engine.goRound(loop);
+    this.from = from;
+    this.loop = loop;
+    this.measure.reset();
     this.rolled = 0;
     this.misses = 0;
     this.rings.restart();
@@ -98,7 +102,10 @@ class EngineProcessor extends AudioWorkletProcessor {
   }
 
   private stop(): void {
-    if (this.rolling) this.send({ kind: 'stopped', rolled: this.rolled });
+    if (this.rolling) {
+      this.place = rolledTo(this.from, this.rolled, this.loop);
+      this.send({ kind: 'stopped', rolled: this.rolled });
+    }
     this.rolling = false;
     this.taps?.free();
     this.taps = null;
@@ -128,7 +135,8 @@ class EngineProcessor extends AudioWorkletProcessor {
       this.auditions?.run(this.engine, this.rolled, n);
     }
     this.probe?.aim(this.engine);
-    this.engine.run(n);
+    if (this.rolling) this.engine.run(n, this.from + this.rolled);
+    else this.engine.run(n, this.place, true);
     this.probe?.look(this.engine, n);
     if (this.rolling) {
       this.taps?.write(this.engine, this.inputs, this.rolled, n);
@@ -145,8 +153,7 @@ class EngineProcessor extends AudioWorkletProcessor {
   }
 
   private follow(n: number): void {
-    if (this.measure && this.engine.has(this.reference))
-      this.measure.run(this.engine.node(this.reference).buffer.table, n);
+    this.measure.run(this.engine, n);
     const capture = this.capture;
     if (!capture || !this.engine.has(capture.node)) return;
     const { buffer } = this.engine.node(capture.node);
@@ -169,17 +176,12 @@ class EngineProcessor extends AudioWorkletProcessor {
 
   private sendMeters(at: number): void {
     this.sinceMeters = 0;
-    const peaks: Record<string, { before: number[]; after: number[] }> = {};
+    const peaks = takeNodePeaks(this.engine.all);
     const reductions: Record<string, number> = {};
-    for (const node of this.engine.all) {
-      peaks[node.plan.id] = { before: Array.from(node.peaksIn), after: Array.from(node.peaksOut) };
-      node.peaksIn.fill(0);
-      node.peaksOut.fill(0);
-      Object.assign(reductions, node.chain.reductions());
-    }
-    const stretches = this.measure?.stretches ?? new Float64Array(0);
-    const hops = Array.from(stretches.subarray(this.sentHops));
-    this.sentHops = stretches.length;
+    // A stage that runs once for each stem tells the deepest.
+    for (const node of this.engine.all)
+      for (const [stage, db] of Object.entries(node.chain.reductions()))
+        reductions[stage] = Math.min(reductions[stage] ?? 0, db);
     this.send({
       kind: 'meters',
       frame: {
@@ -188,9 +190,8 @@ class EngineProcessor extends AudioWorkletProcessor {
         misses: this.misses,
         peaks,
         reductions,
-        hops,
         inputs: this.inputs.takePeaks(),
-        truePeak: this.measure?.truePeakLinear ?? 0,
+        ...this.measure.take(),
         ...(this.probe ? { probe: this.probe.take(this.engine) } : {}),
       },
     });

@@ -1,13 +1,13 @@
 import type { Engine } from '@/core/engine';
 import type { Kernels } from '@/core/kernels';
 import type { RecordTap, StandbyTap } from '../messages';
-import { Ring } from '../ring';
+import { TakeWriter } from '../takeRing';
 import type { LineInputs } from './lineInputs';
 import { LookBack } from './lookBack';
 import { TapSource } from './tapSource';
 
 interface Tap extends RecordTap {
-  out: Ring;
+  out: TakeWriter;
   source: TapSource;
 }
 
@@ -27,7 +27,7 @@ const sameLines = (a: StandbyTap, b: RecordTap): boolean =>
 
 /** Writes what the armed tracks' lines give, processed and dry, to the rings of the recorder. */
 export class RecordTaps {
-  private readonly taps: Tap[] = [];
+  private taps: Tap[] = [];
   private waiting: Standby[] = [];
 
   constructor(
@@ -40,7 +40,7 @@ export class RecordTaps {
 
   private open = (t: RecordTap, source = new TapSource(this.k, t, this.mostFrames)): Tap => ({
     ...t,
-    out: new Ring(t.ring),
+    out: new TakeWriter(t.ring),
     source,
   });
 
@@ -75,6 +75,7 @@ export class RecordTaps {
       const frames = held?.past.frames ?? 0;
       const tap = this.open({ ...t, from: rolled - frames }, held?.source);
       if (held) {
+        tap.out.begin(frames);
         for (let c = 0; c < t.lines.length * 2; c++) tap.out.put(c, held.past.read(c));
         tap.out.wrote(frames);
         this.waiting[i] = this.wait(held.tap);
@@ -95,14 +96,18 @@ export class RecordTaps {
     return this.taps.some((t) => t.from < rolled + n && (t.to ?? Infinity) > rolled);
   }
 
-  /** Writes what falls into each tap's stretch; `rolled`: frames before this block. */
+  /** Writes what falls into each tap's stretch, and lets go of those that have ended; `rolled`: frames before this block. */
   write(engine: Engine, inputs: LineInputs, rolled: number, n: number): void {
+    let over = false;
     for (const tap of this.taps) {
       const first = Math.min(n, Math.max(0, tap.from - rolled));
       const last = Math.max(first, Math.min(n, (tap.to ?? Infinity) - rolled));
+      tap.out.begin(last - first);
       tap.source.each(engine, inputs, n, (c, samples) => tap.out.put(c, samples.subarray(first, last)));
       tap.out.wrote(last - first);
+      over ||= tap.to !== null && tap.to <= rolled + n;
     }
+    if (over) this.letGo(rolled + n);
     for (const held of this.waiting) {
       const skip = Math.min(n, held.filling);
       held.filling -= skip;
@@ -111,8 +116,22 @@ export class RecordTaps {
     }
   }
 
+  private letGo(rolled: number): void {
+    this.taps = this.taps.filter((tap) => {
+      if (tap.to === null || tap.to > rolled) return true;
+      tap.out.end();
+      tap.source.free();
+      return false;
+    });
+  }
+
+  /** Ends everything where it is. */
   free(): void {
-    this.taps.forEach((t) => t.source.free());
+    for (const tap of this.taps) {
+      tap.out.end();
+      tap.source.free();
+    }
+    this.taps = [];
     this.waiting.forEach((w) => w.source.free());
   }
 }

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { newKernels, noise } from '../../../tests/support/kernels';
 import { compilePlan, Engine } from '@/core/engine';
 import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
-import { newRing, Ring } from '../ring';
+import { newTakeRing, TakeReader, type TakeMemory } from '../takeRing';
 import { LineInputs } from './lineInputs';
 import { RecordTaps } from './recordTaps';
 
@@ -36,6 +36,20 @@ const session = (...edits: EditJson[]) =>
     ...edits,
   );
 
+/** All that a take's ring holds, and whether it is what was written. */
+function readAll(memory: TakeMemory): Float32Array[] {
+  const reader = new TakeReader(memory);
+  const step = reader.next(Infinity);
+  const out = Array.from({ length: memory.channels }, (_, c) => {
+    const samples = new Float32Array(step?.frames ?? 0);
+    if (step) reader.take(c, samples, new Int32Array(samples.buffer), 0, step.frames);
+    return samples;
+  });
+  if (step) reader.took(step);
+  expect([reader.ended, reader.same]).toEqual([out[0]!.length, true]);
+  return out;
+}
+
 /** Runs `blocks` blocks of two lines of noise and returns the four channels that were recorded. */
 function record(doc: SessionDoc, delay: number, blocks = 20, open = true, window: [number, number | null] = [0, null]) {
   const engine = new Engine(k, BLOCK);
@@ -47,7 +61,7 @@ function record(doc: SessionDoc, delay: number, blocks = 20, open = true, window
         { line: 'dev/2', slot: 0, channel: 1 },
       ]
     : [];
-  const ring = newRing(4);
+  const ring = newTakeRing(4, 48000);
   const taps = new RecordTaps(
     k,
     [{ track: 't', lines: ['dev/1', 'dev/2'], ring, delay, from: window[0], to: window[1] }],
@@ -62,15 +76,9 @@ function record(doc: SessionDoc, delay: number, blocks = 20, open = true, window
     engine.run(BLOCK);
     taps.write(engine, inputs, b * BLOCK, BLOCK);
   }
-  const reader = new Ring(ring);
-  const n = reader.available;
-  const out = [0, 1, 2, 3].map((c) => {
-    const samples = new Float32Array(n);
-    reader.take(c, samples, 0, n);
-    return samples;
-  });
   taps.free();
-  return { out, sound, inputs, n };
+  const out = readAll(ring);
+  return { out, sound, inputs, n: out[0]!.length };
 }
 
 describe('recording taps', () => {
@@ -121,7 +129,7 @@ describe('recording taps', () => {
     expect(out[2]).toEqual(sound[0]!.slice(500, 800));
   });
   it('more takes begin while others run, and end where they are told', () => {
-    const rings = [newRing(2), newRing(2)];
+    const rings = [newTakeRing(2, 48000), newTakeRing(2, 48000)];
     const engine = new Engine(k, BLOCK);
     engine.load(compilePlan(k, session(), { mode: 'live', rolling: true }));
     const inputs = new LineInputs(k, BLOCK);
@@ -138,14 +146,11 @@ describe('recording taps', () => {
       engine.run(BLOCK);
       taps.write(engine, inputs, b * BLOCK, BLOCK);
     }
-    const got = rings.map((memory) => {
-      const ring = new Ring(memory);
-      const samples = new Float32Array(ring.available);
-      ring.take(1, samples, 0, samples.length);
-      return samples;
-    });
+    const got = rings.map((memory) => readAll(memory)[1]);
     // Two rounds of a loop meet to the sample.
     expect(got).toEqual([sound.slice(0, 1000), sound.slice(1000, 15 * BLOCK)]);
+    // What has ended costs nothing any more.
+    expect(taps.any).toBe(false);
     taps.free();
   });
   it('a device that is gone records silence instead of stopping the others', () => {
@@ -172,7 +177,7 @@ describe('recording taps', () => {
       const tap = { track: 't', lines: ['dev/1'], delay };
       const taps = new RecordTaps(k, [], BLOCK);
       if (held) taps.standBy([{ ...tap, frames: held }]);
-      const memory = newRing(2);
+      const memory = newTakeRing(2, 48000);
       const sound = noise(20 * BLOCK, 0.9, 3);
       let before = -1;
       for (let b = 0; b < 20; b++) {
@@ -184,12 +189,7 @@ describe('recording taps', () => {
         taps.write(engine, inputs, b * BLOCK, BLOCK);
       }
       taps.free();
-      const ring = new Ring(memory);
-      const [wet, dry] = [0, 1].map((c) => {
-        const samples = new Float32Array(ring.available);
-        ring.take(c, samples, 0, samples.length);
-        return samples;
-      });
+      const [wet, dry] = readAll(memory);
       return { before, wet, dry, sound };
     }
     it.each([300, 5000])('a take begins with the sound from before, as much as there is of %d', (held) => {
