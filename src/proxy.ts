@@ -34,4 +34,4 @@ export function proxy(request: NextRequest): NextResponse {
 }
 
 // Not before the API: what passes here is held back, and cut off after ten megabytes. Its routes look for themselves.
-export const config = { matcher: ['/((?!api/|_next/|worklets/|standins/|demo/|.*\\.(?:ico|png|woff2)$).*)'] };
+export const config = { matcher: ['/((?!api/|_next/|worklets/|standins/|demo/|[^/]+\\.(?:ico|png|woff2)$).*)'] };

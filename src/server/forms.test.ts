@@ -51,7 +51,7 @@ beforeEach(async () => {
   const set = put(k, sound);
   const { bytes } = new FrameCodec(k, 24, 2, FRAMES).encode(set.table, FRAMES);
   for (const part of ['processed', 'dry']) await recordings.writeChunk(rid, part, 0, new Uint8Array(bytes));
-  await recordings.finishRecording(rid, FRAMES);
+  await recordings.finishRecording(rid, { frames: FRAMES });
 });
 
 it('loudness, peaks and blocks are those of both channels', async () => {

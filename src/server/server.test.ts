@@ -78,15 +78,14 @@ describe('sessions', () => {
     expect(open.revision).toBe(20);
     expect(open.doc.tracks.map((t) => t.id)).toEqual(Array.from({ length: 20 }, (_, i) => `t${i}`));
   });
-  it('undo and redo, through edits of listening that are not on the stack', async () => {
+  it('undo and redo; what belongs to a seat is not the session’s', async () => {
     const id = await session(track('one'));
     const before = await docOf(id);
     await sessions.edit(id, 'level', [{ type: 'setTrack', track: 'one', level: -6 }]);
-    await sessions.edit(id, 'dim', [{ type: 'setMonitor', dimmed: true }]);
+    await expect(sessions.edit(id, 'dim', [{ type: 'setMonitor', dimmed: true }])).rejects.toThrow(/belongs to a seat/);
     expect((await sessions.openSession(id)).undo).toBe('set track level');
     await sessions.travel(id, 'undo');
     expect((await docOf(id)).tracks).toEqual(before.tracks);
-    expect((await docOf(id)).monitor.dimmed).toBe(true);
     expect((await sessions.openSession(id)).redo).toBe('set track level');
     await sessions.travel(id, 'redo');
     expect((await docOf(id)).tracks[0]!.level).toBe(-6);
@@ -127,6 +126,25 @@ describe('media', () => {
     expect(first.media).toMatchObject({ channels: 1, frames: 10_000, sampleRate: 48000, kind: 'file' });
     expect((await media.mediaOf(id)).map((m) => m.file).sort()).toEqual(['Whistle-2.wav', 'Whistle.wav']);
   });
+  it('that come at once under one name each keep their own sound', { timeout: 60_000 }, async () => {
+    const id = await session();
+    const sounds = Array.from({ length: 30 }, (_, i) => noise(2_000, 0.5, 100 + i));
+    // Every other one is converted on its way.
+    const taken = await Promise.all(
+      sounds.map((s, i) => media.importFile(id, 'Wind.wav', stream(wav(s, i % 2 ? 44_100 : 48_000)), FORMAT)),
+    );
+    expect(new Set(taken.map((t) => t.media.name)).size).toBe(30);
+    for (const [i, { media: m }] of taken.entries()) {
+      if (i % 2) continue;
+      expect(Buffer.compare(readFileSync(path.join(mediaDir(id), m.name)), wav(sounds[i]!))).toBe(0);
+    }
+    expect(readdirSync(mediaDir(id)).filter((f) => f.endsWith('.part') || f.startsWith('.'))).toEqual([]);
+  });
+  it('with a name that is too long for a disk are taken in under a shorter one', async () => {
+    const id = await session();
+    const { media: m } = await media.importFile(id, `${'Wind'.repeat(100)}.wav`, stream(wav(noise(100, 0.5))), FORMAT);
+    expect(m.name.length).toBeLessThan(220);
+  });
   it.each([
     ['without samples', () => wav(new Float32Array(0)), /holds no samples/],
     [
@@ -160,7 +178,7 @@ describe('media', () => {
     expect(notes).toEqual(['24 bit where the session has 32; nothing is lost.']);
     expect((await media.importFile(id, 'Fine.wav', stream(wav(samples)), FORMAT)).notes).toEqual([]);
   });
-  it('by the hundred keep their samples and their names apart', { timeout: 60_000 }, async () => {
+  it('by the hundred keep their samples and their names apart', { timeout: 120_000 }, async () => {
     const id = await session();
     const refs = [];
     // Three rates in turn, all under one name.
@@ -276,8 +294,8 @@ describe('recordings', () => {
     const id = await session(track('narrator'));
     await begin(id, 'end-1');
     for (const part of ['processed', 'dry']) await recordings.writeChunk('end-1', part, 0, chunk(960));
-    await recordings.finishRecording('end-1', 960);
-    expect((await recordings.finishRecording('end-1', 960)).state).toBe('finished');
+    await recordings.finishRecording('end-1', { frames: 960 });
+    expect((await recordings.finishRecording('end-1', { frames: 960 })).state).toBe('finished');
     const [t] = (await docOf(id)).tracks;
     expect(t!.takes).toMatchObject([{ number: 1, start: 48_000, length: 960, recovered: false }]);
     expect(t!.clips).toHaveLength(1);
@@ -310,7 +328,7 @@ describe('recordings', () => {
     await expect(recordings.writeChunk('gap-1', 'processed', 450, new Uint8Array(4))).rejects.toMatchObject({
       status: 422,
     });
-    await expect(recordings.finishRecording('gap-1', 150)).rejects.toMatchObject({
+    await expect(recordings.finishRecording('gap-1', { frames: 150 })).rejects.toMatchObject({
       status: 409,
       facts: { part: 'dry' },
     });
@@ -334,7 +352,7 @@ describe('recordings', () => {
       for (const part of ['processed', 'dry']) await recordings.writeChunk('long-1', part, have, chunk(frames));
       expect((await state()).kind).toBe(kind);
     }
-    await recordings.finishRecording('long-1', before + 12_000);
+    await recordings.finishRecording('long-1', { frames: before + 12_000 });
     expect(await state()).toMatchObject({ kind: 'RF64', frames: before + 12_000, notes: [] });
     expect((await docOf(id)).tracks[0]!.takes).toMatchObject([{ length: before + 12_000 }]);
     const end = await media.readBlocks([{ media: 'long-1-processed', from: before + 11_000, frames: 1_000 }], () => 1);
@@ -362,7 +380,7 @@ describe('recordings', () => {
     expect((await docOf(id)).tracks[0]!.takes).toHaveLength(1);
     await recordings.writeChunk('cut-1', 'processed', 1500, chunk(100));
     await recordings.writeChunk('cut-1', 'dry', 1200, chunk(200));
-    await recordings.finishRecording('cut-1', 600);
+    await recordings.finishRecording('cut-1', { frames: 600 });
     expect((await take()).length).toBe(600);
     expect((await docOf(id)).tracks[0]!.clips[0]!.length).toBe(600);
   });
@@ -389,7 +407,10 @@ describe('recordings', () => {
     const bytes = Uint8Array.from({ length: 960 * 6 }, (_, i) => (i * 37) % 251);
     for (const part of ['processed', 'dry']) await recordings.writeChunk(rid, part, 0, bytes);
     // Asked twice at once, as a client does that got no answer in time.
-    await Promise.all([recordings.finishRecording(rid, 960), recordings.finishRecording(rid, 960)]);
+    await Promise.all([
+      recordings.finishRecording(rid, { frames: 960 }),
+      recordings.finishRecording(rid, { frames: 960 }),
+    ]);
     expect(readdirSync(mediaDir(id)).sort()).toEqual(files);
     const [take] = (await docOf(id)).tracks[0]!.takes;
     expect((await docOf(id)).media[take!.media]!.name).toBe(name);
@@ -424,7 +445,7 @@ describe('recordings', () => {
       purpose: { cue: 'q' },
     });
     for (const part of ['processed', 'dry']) await recordings.writeChunk('noted', part, 0, chunk(960));
-    await recordings.finishRecording('noted', 960);
+    await recordings.finishRecording('noted', { frames: 960 });
     const says = async () => (await fileOf(id, 'TS_narrator_T01.wav')).ixml;
     expect(await says()).toMatchObject({ scene: '17', take: '1' });
     await sessions.edit(id, 'note', [
@@ -447,7 +468,7 @@ describe('recordings', () => {
       purpose: { show: { start: 48_300 } },
     });
     for (const part of ['processed', 'dry']) await recordings.writeChunk('hand', part, 0, chunk(2000));
-    await recordings.finishRecording('hand', 2000, 49_500);
+    await recordings.finishRecording('hand', { frames: 2000, shownEnd: 49_500 });
     const [t] = (await docOf(id)).tracks;
     expect(t!.takes).toMatchObject([{ start: 48_000, length: 2000 }]);
     expect(t!.clips).toMatchObject([{ start: 48_300, offset: 300, length: 1200 }]);
@@ -457,7 +478,7 @@ describe('recordings', () => {
     await begin(id, 'gone-1');
     for (const part of ['processed', 'dry']) await recordings.writeChunk('gone-1', part, 0, chunk(100));
     await sessions.edit(id, 'rm', [{ type: 'removeTrack', track: 'narrator' }]);
-    expect((await recordings.finishRecording('gone-1', 100)).state).toBe('finished');
+    expect((await recordings.finishRecording('gone-1', { frames: 100 })).state).toBe('finished');
     expect((await media.mediaOf(id)).map((m) => m.kind).sort()).toEqual(['dry', 'take']);
   });
   it('that do not exist are named', async () => {
@@ -476,6 +497,8 @@ describe('answers', () => {
     expect(await status('GET', { host: 'localhost:3000' })).toBe(200);
     expect(await status('POST', { host: '127.0.0.1:3000', origin: 'http://127.0.0.1:3000' })).toBe(200);
     expect(await status('GET', { host: 'rebound.example' })).toBe(421);
+    // A look from another site is refused as well: none may make the server work.
+    expect(await status('GET', { host: 'localhost:3000', origin: 'http://elsewhere.example' })).toBe(403);
     expect(await status('POST', { host: 'localhost:3000', origin: 'http://elsewhere.example' })).toBe(403);
     expect(await status('PUT', { host: 'localhost:3000', origin: 'null' })).toBe(403);
   });
@@ -497,6 +520,21 @@ describe('answers', () => {
     expect(await call(thrower(new FileFault('no WAV')))).toEqual([422, 'no WAV']);
     const full = Object.assign(new Error('ENOSPC: no space left on device, write'), { code: 'ENOSPC' });
     expect(await call(thrower(full))).toEqual([507, expect.stringMatching(/disk .* is full.*Make room/) as string]);
+    // Each cause is told by itself, with the file that it is about.
+    for (const [code, status, says] of [
+      ['ENOENT', 410, /Voice.wav is missing.*put the file back/],
+      ['ENAMETOOLONG', 422, /name is too long/],
+      ['EACCES', 403, /may not use Voice.wav/],
+      ['EROFS', 403, /can only be read/],
+      ['EIO', 500, /look after the disk/],
+    ] as const) {
+      const error = Object.assign(new Error(code), { code, path: '/data/sessions/x/media/Voice.wav' });
+      expect(await call(thrower(error))).toEqual([status, expect.stringMatching(says) as string]);
+      expect(await call(thrower(new Error('a query failed', { cause: error })))).toEqual([
+        status,
+        expect.stringMatching(says) as string,
+      ]);
+    }
     const [status, message] = await call(thrower(new Error('secret path /etc')));
     expect(status).toBe(500);
     expect(message).not.toContain('secret');
@@ -505,4 +543,98 @@ describe('answers', () => {
       status: 400,
     });
   });
+});
+
+describe('paths', () => {
+  const outside = () => readdirSync(path.join(process.env.WIDE_ROOM_DATA!, '..')).sort();
+  it.each(['../../x', '..', '.', 'a/b', '..\\x', '__proto__', '', 'x'.repeat(41), 'a b', 'ä'])(
+    '%j is no session',
+    async (id) => {
+      const { mediaPath, sessionDir } = await import('./config');
+      const before = outside();
+      expect(() => sessionDir(id)).toThrow(/There is no session/);
+      expect(() => mediaPath(id, 'x.wav')).toThrow(/There is no session/);
+      await expect(media.diskFree(id || '..')).rejects.toThrow(/There is no session/);
+      await expect(sessions.openSession(id)).rejects.toMatchObject({ status: 404 });
+      expect(outside()).toEqual(before);
+    },
+  );
+  it.each(['../x.wav', 'a/../b', '..', '', 'x\0.wav', 'a\\b'])('%j is no file', async (file) => {
+    const { mediaPath } = await import('./config');
+    expect(() => mediaPath('lamp', file)).toThrow(/There is no file/);
+  });
+  it('are not made by looking', async () => {
+    const before = readdirSync(path.join(process.env.WIDE_ROOM_DATA!, 'sessions')).sort();
+    await media.diskFree('nowhere');
+    await expect(media.pictureFile('nowhere', 'x.mp4', null)).rejects.toMatchObject({ status: 404 });
+    expect(readdirSync(path.join(process.env.WIDE_ROOM_DATA!, 'sessions')).sort()).toEqual(before);
+  });
+  it('a route asks for ids before anything is looked up', async () => {
+    const { route, json } = await import('./http');
+    const answer = route<{ id: string }>(async () => json({ reached: true }));
+    const call = async (id: string) =>
+      (
+        await answer(new Request('http://localhost/api/x', { headers: { host: 'localhost' } }), {
+          params: Promise.resolve({ id }),
+        })
+      ).status;
+    expect(await call('lamp')).toBe(200);
+    for (const id of ['__proto__', 'constructor', 'a b', '../x y']) expect(await call(id)).toBe(404);
+  });
+});
+
+describe('wide files', () => {
+  it('of 64 channels are taken in, read and measured', async () => {
+    const id = await session();
+    const codec = new FrameCodec(k, 24, 64, 480);
+    const set = put(
+      k,
+      Array.from({ length: 64 }, (_, c) => noise(480, 0.5, c + 1)),
+    );
+    const { bytes } = codec.encode(set.table, 480);
+    const out = new Uint8Array(DATA_OFFSET + bytes.length);
+    out.set(wavHeader({ format: 24, channels: 64, sampleRate: 48000, frames: 480, mask: 0 }));
+    out.set(bytes, DATA_OFFSET);
+    const { media: m } = await media.importFile(id, 'Wide.wav', stream(out), FORMAT);
+    expect(m.channels).toBe(64);
+    expect((await media.readBlocks([{ media: m.id, from: 0, frames: 480 }], () => 64)).length).toBe(64 * 480 * 4);
+    expect((await media.mediaLoudness(m.id, 480)).truePeak).toBeLessThan(0);
+  });
+});
+
+describe('files that are gone', () => {
+  it('are named, whoever asks for them', async () => {
+    const id = await session();
+    const { media: m } = await media.importFile(id, 'Gone.wav', stream(wav(noise(100, 0.5))), FORMAT);
+    rmSync(path.join(mediaDir(id), m.name));
+    const { answerTo } = await import('./http/causes');
+    const said = async (work: Promise<unknown>) =>
+      work.then(
+        () => 'nothing',
+        (error: unknown) => answerTo(error)?.body.message ?? String(error),
+      );
+    const peaks = await media.pathOfMedia(m.id);
+    for (const work of [
+      () => media.readBlocks([{ media: m.id, from: 0, frames: 10 }], () => 1),
+      () => media.mediaLoudness(m.id, 100),
+      () => media.peaksOf(peaks, 0, async () => {}),
+      () => media.mediaFile(m.id),
+    ])
+      expect(await said(work())).toMatch(/Gone.wav is missing/);
+    // And the next request, for another file, is answered as ever.
+    const { media: other } = await media.importFile(id, 'There.wav', stream(wav(noise(100, 0.5))), FORMAT);
+    expect((await media.readBlocks([{ media: other.id, from: 0, frames: 10 }], () => 1)).length).toBe(40);
+  });
+});
+
+it('a session that is read while it is stored is never kept as it was before', async () => {
+  const id = await session(track('one'));
+  const reading: Promise<unknown>[] = [];
+  for (let i = 0; i < 40; i++) {
+    reading.push(sessions.openSession(id), sessions.loadSession(id));
+    await sessions.edit(id, `race-${i}`, [{ type: 'setTrack', track: 'one', level: -i / 2 }]);
+    expect((await sessions.loadSession(id)).doc.tracks[0]!.level).toBe(-i / 2 || 0);
+  }
+  await Promise.all(reading);
+  expect((await sessions.openSession(id)).revision).toBe(40);
 });

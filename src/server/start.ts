@@ -4,19 +4,28 @@ import { log } from './log';
 import { endBrokenPrints } from './prints';
 import { followTakes, recoverRecordings } from './recordings';
 
-/** Opens the database and mends what a crash left. A failure ends the process: half a server helps nobody. */
+/** Opens the database and mends what a crash left. Without a database the process ends: half a server helps nobody. */
 export async function start(): Promise<void> {
   try {
     await openDatabase();
-    await endBrokenPrints();
-    followTakes();
-    await recoverRecordings();
   } catch (error) {
     log.fatal(error);
     process.stderr.write(`Wide Room cannot start: ${(error as Error).message}\n`);
     process.exit(1);
   }
+  // One broken recording or print must not keep everybody from their work: each is set aside by itself.
+  await beside('prints that were cut off', endBrokenPrints);
+  await beside('notes in the files of takes', () => Promise.resolve(followTakes()));
+  await beside('recordings that were cut off', recoverRecordings);
   for (const signal of ['SIGTERM', 'SIGINT'] as const) {
     process.once(signal, () => void closeDatabase().finally(() => process.exit(0)));
+  }
+}
+
+async function beside(what: string, work: () => Promise<unknown>): Promise<void> {
+  try {
+    await work();
+  } catch (error) {
+    log.error({ what, error }, 'not done at this start; the server works without it');
   }
 }

@@ -1,11 +1,13 @@
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { PGlite } from '@electric-sql/pglite';
+import type { PGlite } from '@electric-sql/pglite';
 import { drizzle, type PgliteDatabase } from 'drizzle-orm/pglite';
 import { migrate } from 'drizzle-orm/pglite/migrator';
 import lockfile from 'proper-lockfile';
 import { appDir, dataDir } from '../config';
+import { notice } from '../notices';
 import { shared } from '../shared';
+import { copyNowAndThen, openOrRestore } from './copies';
 import * as schema from './schema';
 
 export type Database = PgliteDatabase<typeof schema>;
@@ -16,9 +18,11 @@ interface Holder {
   opening: Promise<Database> | null;
   client: PGlite | null;
   unlock: (() => Promise<void>) | null;
+  stopCopies: (() => void) | null;
 }
 
-const holder = (): Holder => shared('database', () => ({ opening: null, client: null, unlock: null }));
+const holder = (): Holder =>
+  shared('database', () => ({ opening: null, client: null, unlock: null, stopCopies: null }));
 
 /** The data folder is used by another process. */
 export class DataFolderBusy extends Error {}
@@ -70,9 +74,10 @@ async function open(h: Holder): Promise<Database> {
   const dir = path.join(dataDir(), 'database');
   mkdirSync(dir, { recursive: true });
   h.unlock = await lockFolder();
-  const client = new PGlite(dir);
-  await client.waitReady;
+  const { client, notice: told } = await openOrRestore(dir);
+  if (told) notice(told);
   h.client = client;
+  h.stopCopies = copyNowAndThen(client);
   const database = drizzle(client, { schema });
   await migrate(database, { migrationsFolder: path.join(appDir(), 'src/server/database/migrations') });
   return database;
@@ -80,7 +85,8 @@ async function open(h: Holder): Promise<Database> {
 
 export async function closeDatabase(): Promise<void> {
   const h = holder();
+  h.stopCopies?.();
   await h.client?.close();
   await h.unlock?.();
-  Object.assign(h, { opening: null, client: null, unlock: null });
+  Object.assign(h, { opening: null, client: null, unlock: null, stopCopies: null });
 }

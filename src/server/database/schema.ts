@@ -1,6 +1,36 @@
-import { boolean, index, integer, jsonb, pgTable, primaryKey, text, timestamp } from 'drizzle-orm/pg-core';
-import type { Patch, SessionDoc, Stage, TakePurpose } from '@/core/session';
-import type { Proof } from '@/core/print';
+import {
+  bigint,
+  boolean,
+  customType,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+} from 'drizzle-orm/pg-core';
+import type { Patch, Seat, SessionDoc, SessionFormat, Stage, TakeFacts, TakePurpose } from '@/core/session';
+import type { LayoutId } from '@/core/speakers';
+import { withLostFigures, type Proof } from '@/core/print';
+import { parseFigures, reviveFigures, stringifyFigures } from '@/core/units';
+
+/** Samples of the timeline: at 48 kHz 32 bits end after half a day. */
+const samples = (name: string) => bigint(name, { mode: 'number' });
+
+/** Measured facts: figures that JSON has no words for are kept. Where an earlier release lost them, `mend` knows them. */
+const facts = <T>(name: string, mend: (stored: T) => T) =>
+  customType<{ data: T; driverData: unknown }>({
+    dataType: () => 'jsonb',
+    toDriver: (value) => stringifyFigures(value),
+    fromDriver: (stored) => mend((typeof stored === 'string' ? parseFigures(stored) : reviveFigures(stored)) as T),
+  })(name);
+
+/** What the files of a recording are, fixed when it begins. */
+export type RecordingFormat = Pick<
+  SessionFormat,
+  'sampleRate' | 'wordLength' | 'fileKind' | 'perChannel' | 'frameRate' | 'startTimecode'
+> & { layout: LayoutId };
 
 export const sessions = pgTable('sessions', {
   id: text('id').primaryKey(),
@@ -19,6 +49,8 @@ export const edits = pgTable(
     revision: integer('revision').notNull(),
     /** Made by the client: the same edit sent twice is applied once. */
     editId: text('edit_id').notNull(),
+    /** Seat of who made it; null: the server itself, or an earlier release. */
+    seat: text('seat'),
     kind: text('kind').$type<'edit' | 'undo' | 'redo' | 'aside'>().notNull(),
     undoes: integer('undoes'),
     label: text('label').notNull(),
@@ -28,6 +60,29 @@ export const edits = pgTable(
     at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
   },
   (t) => [primaryKey({ columns: [t.session, t.revision] }), index('edits_by_id').on(t.session, t.editId)],
+);
+
+/** Who sits at a browser: a name that was typed once, and a colour. */
+export const people = pgTable('people', {
+  seat: text('seat').primaryKey(),
+  name: text('name').notNull(),
+  hue: integer('hue').notNull(),
+  at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
+});
+
+/** What belongs to a person at a session: solo, arm, what is heard of inputs, the monitor; and what was selected. */
+export const seats = pgTable(
+  'seats',
+  {
+    session: text('session')
+      .notNull()
+      .references(() => sessions.id, { onDelete: 'cascade' }),
+    seat: text('seat').notNull(),
+    state: jsonb('state').$type<Seat>().notNull(),
+    selected: jsonb('selected').$type<{ kind: string; id: string }>(),
+    at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
+  },
+  (t) => [primaryKey({ columns: [t.session, t.seat] })],
 );
 
 /** Copies of a session's state: by name, or made by themselves before a risky step. */
@@ -74,7 +129,7 @@ export const media = pgTable('media', {
   file: text('file').notNull(),
   kind: text('kind').$type<'file' | 'take' | 'dry'>().notNull(),
   channels: integer('channels').notNull(),
-  frames: integer('frames').notNull(),
+  frames: samples('frames').notNull(),
   sampleRate: integer('sample_rate').notNull(),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
 });
@@ -87,9 +142,15 @@ export const recordings = pgTable('recordings', {
   track: text('track').notNull(),
   take: integer('take').notNull(),
   /** Timeline sample of the first frame. */
-  start: integer('start').notNull(),
+  start: samples('start').notNull(),
   channels: integer('channels').notNull(),
-  state: text('state').$type<'rolling' | 'recovered' | 'finished' | 'empty'>().notNull(),
+  state: text('state').$type<'rolling' | 'recovered' | 'finished' | 'empty' | 'aside'>().notNull(),
+  /** Why it was set aside: it could not be entered, and its files are kept. */
+  reason: text('reason'),
+  /** Null: as the session was when an earlier release recorded it. */
+  format: jsonb('format').$type<RecordingFormat>(),
+  /** What the recorder told besides the sound. */
+  facts: jsonb('facts').$type<TakeFacts>(),
   file: text('file').notNull(),
   dryFile: text('dry_file').notNull(),
   chains: jsonb('chains').$type<Stage[][]>().notNull(),
@@ -108,11 +169,11 @@ export const prints = pgTable('prints', {
     .references(() => sessions.id, { onDelete: 'cascade' }),
   version: integer('version').notNull(),
   state: text('state').$type<'running' | 'done' | 'failed' | 'cancelled'>().notNull(),
-  start: integer('start').notNull(),
-  end: integer('end').notNull(),
+  start: samples('start').notNull(),
+  end: samples('end').notNull(),
   /** The session as it was printed. */
   doc: jsonb('doc').$type<SessionDoc>().notNull(),
-  proof: jsonb('proof').$type<Proof>(),
+  proof: facts<Proof>('proof', withLostFigures),
   message: text('message'),
   seconds: integer('seconds_ms'),
   startedAt: timestamp('started_at', { withTimezone: true }).notNull().defaultNow(),

@@ -9,7 +9,7 @@ export function turnedAway(request: {
   if (!LOCAL.test(host) && process.env.WIDE_ROOM_HOST !== host)
     return { status: 421, message: `This server does not answer to "${host}".` };
   const origin = request.headers.get('origin');
-  if (origin && request.method !== 'GET' && (!URL.canParse(origin) || new URL(origin).host !== host))
+  if (origin && (!URL.canParse(origin) || new URL(origin).host !== host))
     return { status: 403, message: 'Requests from other sites are not answered.' };
   return null;
 }

@@ -1,23 +1,23 @@
-import { EditRefused } from '@/core/session';
-import { FileFault } from '@/core/files';
+import { nanoid } from 'nanoid';
+import { isId } from '@/core/session';
+import { stringifyFigures } from '@/core/units';
+import { onBehalfOf, seatOfRequest } from './asking';
+import { answerTo } from './causes';
 import { log } from '../log';
 import { turnedAway } from './guard';
+import { Refused } from './refused';
 
-/** A request that cannot be answered as asked; the message is for the user. */
-export class Refused extends Error {
-  constructor(
-    readonly status: number,
-    message: string,
-    readonly facts: Record<string, unknown> = {},
-  ) {
-    super(message);
-  }
-}
+export { Refused };
+export { askingSeat, onBehalfOf, someSeat } from './asking';
 
 // Cross-origin isolation needs this on every response.
 const HEADERS = { 'Cross-Origin-Resource-Policy': 'same-origin', 'Cache-Control': 'no-store' };
 
 export const json = (body: unknown, status = 200): Response => Response.json(body, { status, headers: HEADERS });
+
+/** The same for measured facts: figures that are not finite are kept (see stringifyFigures). */
+export const factsJson = (body: unknown, status = 200): Response =>
+  new Response(stringifyFigures(body), { status, headers: { ...HEADERS, 'Content-Type': 'application/json' } });
 
 export const binary = (
   body: Uint8Array<ArrayBuffer> | ReadableStream,
@@ -33,21 +33,20 @@ export function route<P extends Record<string, string> = Record<string, never>>(
     const refused = turnedAway(request);
     if (refused) return json({ message: refused.message }, refused.status);
     try {
-      return await handler(request, await context.params);
+      const params = await context.params;
+      // Before anything is looked up or any path is built.
+      for (const [name, value] of Object.entries(params ?? {}))
+        if (name !== 'file' && !isId(value)) return json({ message: `"${value}" names nothing here.` }, 404);
+      return await onBehalfOf(seatOfRequest(request), () => handler(request, params));
     } catch (error) {
-      if (error instanceof Refused) return json({ message: error.message, ...error.facts }, error.status);
-      if (error instanceof EditRefused || error instanceof FileFault) return json({ message: error.message }, 422);
-      if ((error as NodeJS.ErrnoException).code === 'ENOSPC')
-        return json(
-          {
-            message:
-              'The disk of the server is full. What was stored before is kept, and a recording goes on in this browser. Make room; it is delivered by itself.',
-          },
-          507,
-        );
-      log.error(error);
+      const told = answerTo(error);
+      if (told) return json(told.body, told.status);
+      const reference = nanoid(6);
+      log.error({ reference, error }, 'a request failed for a reason that was not foreseen');
       return json(
-        { message: 'Something went wrong on the server. Nothing that was stored before is lost; try again.' },
+        {
+          message: `The server failed at this for a reason that was not foreseen. Nothing that was stored before is lost. Its log holds the cause under ${reference}.`,
+        },
         500,
       );
     }

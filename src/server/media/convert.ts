@@ -2,6 +2,7 @@ import { unlink } from 'node:fs/promises';
 import {
   type AudioStream,
   AudioWriter,
+  type Bext,
   bitsOf,
   convertible,
   isFloat,
@@ -20,7 +21,27 @@ export interface ConvertTo {
   kind: 'wav' | 'aiff' | 'flac';
   sampleRate: number;
   format: SampleFormat;
+  /** Triangular noise before rounding; unless told, wherever 16 bits or fewer hold less than there was. */
   dither?: boolean;
+}
+
+/** Whether the new file holds less than the old one gives: fewer bits, or 16 after arithmetic. */
+function losesBits(from: AudioStream, to: ConvertTo): boolean {
+  const bits = to.kind === 'flac' ? (bitsOf(to.format) <= 16 ? 16 : 24) : bitsOf(to.format);
+  if (isFloat(to.format) && to.kind !== 'flac') return false;
+  return bits <= 16 && (isFloat(from.format) || bitsOf(from.format) > bits || from.sampleRate !== to.sampleRate);
+}
+
+/** The Broadcast extension as it goes along: at the new rate, with a line of history for this step (EBU R 98). */
+function carried(from: AudioStream, to: ConvertTo, scale: number, dither: boolean): Bext | undefined {
+  if (!from.bext) return undefined;
+  const before = from.bext.codingHistory.replace(/\0+$/, '').trimEnd();
+  const line = `A=PCM,F=${to.sampleRate},W=${bitsOf(to.format)},T=Wide Room conversion${dither ? ' with dither' : ''}`;
+  return {
+    ...from.bext,
+    timeReference: Math.round(from.bext.timeReference * scale),
+    codingHistory: `${before ? `${before}\r\n` : ''}${line}\r\n`,
+  };
 }
 
 interface Writer {
@@ -30,22 +51,29 @@ interface Writer {
 
 async function writerFor(k: Kernels, sink: FileSink, from: AudioStream, to: ConvertTo): Promise<Writer> {
   const { channels, info } = from;
+  const dither = to.dither ?? losesBits(from, to);
   const { sampleRate } = to;
   // 8 bit is unsigned in a WAV, signed in an AIFF.
   const format: SampleFormat = to.format === 8 || to.format === 9 ? (to.kind === 'wav' ? 8 : 9) : to.format;
   const scale = sampleRate / from.sampleRate;
   const markers = (info?.markers ?? []).map((m) => ({ ...m, at: Math.round(m.at * scale) }));
+  const bext = carried(from, to, scale, dither);
   if (to.kind === 'flac')
-    return FlacWriter.create(k, sink, { channels, sampleRate, bits: bitsOf(format) <= 16 ? 16 : 24 });
+    return FlacWriter.create(k, sink, {
+      channels,
+      sampleRate,
+      bits: bitsOf(format) <= 16 ? 16 : 24,
+      dither,
+      ...(bext ? { bext } : {}),
+    });
   if (to.kind === 'aiff')
     return new AudioWriter(
       k,
       sink,
       { kind: 'aiff', format, channels, sampleRate, markers },
       2 * STREAM_SPAN * Math.max(1, scale),
-      to.dither,
+      dither,
     );
-  const bext = info?.bext ? { ...info.bext, timeReference: Math.round(info.bext.timeReference * scale) } : undefined;
   const spec = {
     kind: 'wav' as const,
     format,
@@ -55,7 +83,7 @@ async function writerFor(k: Kernels, sink: FileSink, from: AudioStream, to: Conv
     markers,
     ...(bext ? { bext } : {}),
   };
-  return new AudioWriter(k, sink, spec, 2 * STREAM_SPAN * Math.max(1, scale), to.dither);
+  return new AudioWriter(k, sink, spec, 2 * STREAM_SPAN * Math.max(1, scale), dither);
 }
 
 /**

@@ -1,9 +1,12 @@
 import { createRequire } from 'node:module';
 import { FLACDecoder } from '@wasm-audio-decoders/flac';
-import { FileFault, type ByteSink, type ByteSource } from '@/core/files';
+import { FileFault, type Bext, type ByteSink, type ByteSource } from '@/core/files';
 import type { Kernels } from '@/core/kernels';
+import { bextBlock } from './flacBext';
 
 const STREAMINFO_AT = 8;
+/** "fLaC" and the whole STREAMINFO block. */
+const FIRST_BLOCKS = 42;
 const READ = 1 << 16;
 const MOST_CHANNELS = 8;
 
@@ -79,6 +82,10 @@ export interface FlacSpec {
   channels: number;
   sampleRate: number;
   bits: 16 | 24;
+  /** What a Broadcast WAV says of itself: time reference, origin, history. */
+  bext?: Bext;
+  /** Triangular noise of two steps before rounding. */
+  dither?: boolean;
 }
 
 /** Writes a FLAC file as its samples come. */
@@ -86,6 +93,9 @@ export class FlacWriter {
   private readonly encoder: number;
   private readonly pending: Uint8Array[] = [];
   private written = 0;
+  /** The beginning of the file, until its first block is whole: what goes along is put behind it. */
+  private head: Uint8Array | null = new Uint8Array(0);
+  private seed = 0x9e3779b9;
   private frames = 0;
   private overs = 0;
   private total: { min_framesize: number; max_framesize: number; md5sum: string } | null = null;
@@ -118,7 +128,8 @@ export class FlacWriter {
     for (let c = 0; c < channels; c++) {
       const from = this.k.f32(this.k.heapU32[(table >> 2) + c]!, n);
       for (let i = 0; i < n; i++) {
-        const v = Math.round(from[i]! * full);
+        const noise = this.spec.dither ? this.random() - this.random() : 0;
+        const v = Math.round(from[i]! * full + noise);
         if (v >= full || v < -full) this.overs++;
         mixed[i * channels + c] = Math.max(-full, Math.min(full - 1, v));
       }
@@ -130,10 +141,41 @@ export class FlacWriter {
   }
 
   private async flush(): Promise<void> {
-    for (const bytes of this.pending.splice(0)) {
-      await this.sink.put(this.written, bytes);
-      this.written += bytes.length;
+    for (const bytes of this.pending.splice(0)) await this.put(this.withBext(bytes));
+  }
+
+  private async put(bytes: Uint8Array): Promise<void> {
+    await this.sink.put(this.written, bytes);
+    this.written += bytes.length;
+  }
+
+  // Behind STREAMINFO, which comes first and is never the last block here.
+  private withBext(bytes: Uint8Array): Uint8Array {
+    if (!this.head) return bytes;
+    const all = new Uint8Array(this.head.length + bytes.length);
+    all.set(this.head);
+    all.set(bytes, this.head.length);
+    if (all.length < FIRST_BLOCKS) {
+      this.head = all;
+      return new Uint8Array(0);
     }
+    this.head = null;
+    const block = this.spec.bext ? bextBlock(this.spec.bext) : new Uint8Array(0);
+    const out = new Uint8Array(all.length + block.length);
+    out.set(all.subarray(0, FIRST_BLOCKS));
+    out.set(block, FIRST_BLOCKS);
+    out.set(all.subarray(FIRST_BLOCKS), FIRST_BLOCKS + block.length);
+    return out;
+  }
+
+  // Uniform in [0, 1), repeatable (xorshift32; Marsaglia 2003).
+  private random(): number {
+    let s = this.seed;
+    s ^= s << 13;
+    s ^= s >>> 17;
+    s ^= s << 5;
+    this.seed = s;
+    return (s >>> 0) / 2 ** 32;
   }
 
   /** Completes the file: length and checksum stand in its first block. */

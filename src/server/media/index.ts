@@ -18,3 +18,5 @@ export { diskFree } from './disk';
 export { mediaLoudness } from './loudness';
 export { mediaFile, sessionFiles } from './files';
 export { pictureFile, takePicture } from './picture';
+export { missingFiles, relink } from './relink';
+export { sourceChecks, stampOf } from './sources';

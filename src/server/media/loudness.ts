@@ -6,13 +6,12 @@ import { openAudio } from './openAudio';
 import { pathOfMedia } from './store';
 
 export interface MediaLoudness {
-  /** LUFS and dBTP; null where there is only silence. */
-  integrated: number | null;
-  truePeak: number | null;
+  /** LUFS and dBTP; -Infinity where there is only silence. */
+  integrated: number;
+  truePeak: number;
 }
 
 const known = () => shared('media-loudness', () => new Map<string, Promise<MediaLoudness>>());
-const finite = (value: number): number | null => (Number.isFinite(value) ? value : null);
 
 /** Loudness of a whole file as it is now (`frames` long); measured once. */
 export function mediaLoudness(media: string, frames: number): Promise<MediaLoudness> {
@@ -30,7 +29,7 @@ async function measure(media: string): Promise<MediaLoudness> {
   const source = await openFile(await pathOfMedia(media));
   try {
     const { integrated, truePeak } = await measureStream(k, await openAudio(k, source));
-    return { integrated: finite(integrated), truePeak: finite(truePeak) };
+    return { integrated, truePeak };
   } finally {
     await source.close();
   }

@@ -1,6 +1,7 @@
 import { type AudioStream, isFlac, openPcm, STREAM_SPAN, type ByteSource } from '@/core/files';
 import { ChannelSet, type Kernels } from '@/core/kernels';
 import { decodeFlac, flacInfo } from './flac';
+import { flacBext } from './flacBext';
 
 /** Opens WAV, RF64, BW64, AIFF, AIFF-C or FLAC. Throws FileFault when it is none of them. */
 export async function openAudio(k: Kernels, source: ByteSource): Promise<AudioStream> {
@@ -9,6 +10,7 @@ export async function openAudio(k: Kernels, source: ByteSource): Promise<AudioSt
 
 async function openFlac(k: Kernels, source: ByteSource): Promise<AudioStream> {
   const { channels, sampleRate, bits, frames } = await flacInfo(source);
+  const bext = await flacBext(source);
   return {
     kind: 'FLAC',
     format: bits <= 16 ? 16 : 24,
@@ -17,6 +19,7 @@ async function openFlac(k: Kernels, source: ByteSource): Promise<AudioStream> {
     mask: 0,
     frames,
     info: null,
+    bext,
     notes: [],
     async *blocks() {
       const set = new ChannelSet(k, channels, STREAM_SPAN);

@@ -1,5 +1,5 @@
 import { createWriteStream } from 'node:fs';
-import { access, rename, unlink } from 'node:fs/promises';
+import { link, rename, unlink } from 'node:fs/promises';
 import path from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -8,7 +8,7 @@ import { nanoid } from 'nanoid';
 import { bitsOf, RATE_QUALITY } from '@/core/files';
 import { safeName } from '@/core/print';
 import type { MediaRef, SessionFormat } from '@/core/session';
-import { mediaPath } from '../config';
+import { makeSessionDir, mediaPath } from '../config';
 import { db, tables } from '../database';
 import { Refused } from '../http';
 import { newKernels } from '../kernels';
@@ -52,15 +52,21 @@ export const toRef = (row: Omit<MediaRow, 'createdAt'>): MediaRef => ({
   kind: row.kind,
 });
 
-async function freeName(session: string, wanted: string): Promise<string> {
+/**
+ * Gives a finished file its name in a session: the wanted one, or the next that is free. The name is taken in one step,
+ * so that two files that come at once never get the same.
+ */
+async function nameIn(session: string, part: string, wanted: string): Promise<string> {
   const { name, ext } = path.parse(wanted);
   for (let i = 1; ; i++) {
     const file = i === 1 ? wanted : `${name}-${i}${ext}`;
-    const there = await access(mediaPath(session, file)).then(
-      () => true,
-      () => false,
-    );
-    if (!there) return file;
+    try {
+      await link(part, mediaPath(session, file));
+      await unlink(part);
+      return file;
+    } catch (error) {
+      if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error;
+    }
   }
 }
 
@@ -78,12 +84,14 @@ export async function importFile(
   body: ReadableStream<Uint8Array>,
   { sampleRate: sessionRate, wordLength }: Pick<SessionFormat, 'sampleRate' | 'wordLength'>,
 ): Promise<Imported> {
+  makeSessionDir(session);
   const part = mediaPath(session, `.${nanoid()}.part`);
+  const made = `${part}.wav`;
   try {
     await pipeline(Readable.fromWeb(body as import('node:stream/web').ReadableStream), createWriteStream(part));
     const source = await FileSource.open(part);
-    const file = await freeName(session, `${safeName(path.parse(name).name)}.wav`);
-    const taken = await takeIn(source, part, mediaPath(session, file), name, sessionRate).finally(() => source.close());
+    const taken = await takeIn(source, part, made, name, sessionRate).finally(() => source.close());
+    const file = await nameIn(session, made, `${wholeName(path.parse(name).name)}.wav`);
     const row = {
       id: nanoid(12),
       session,
@@ -99,16 +107,21 @@ export async function importFile(
       notes.push(`${taken.bits} bit where the session has ${wordLength}; nothing is lost.`);
     return { media: toRef(row), timeReference: taken.timeReference, notes };
   } catch (error) {
-    await unlink(part).catch(() => {});
+    for (const left of [part, made]) await unlink(left).catch(() => {});
     throw error;
   }
 }
+
+/** Bytes of a file's name that every usual file system takes, with room for endings and numbers. */
+const MOST_NAME = 200;
+
+const wholeName = (name: string): string => safeName(name).slice(0, MOST_NAME);
 
 /** Moves a WAV at the session's rate into place as it is; writes anything else anew as Broadcast WAV at that rate. */
 async function takeIn(source: FileSource, part: string, to: string, name: string, rate: number) {
   const k = newKernels();
   const stream = await openAudio(k, source);
-  const timeReference = stream.info?.bext?.timeReference ?? null;
+  const timeReference = stream.bext?.timeReference ?? null;
   const bits = bitsOf(stream.format);
   const asItIs = stream.sampleRate === rate && ['RIFF', 'RF64', 'BW64'].includes(stream.kind);
   if (asItIs && stream.notes.length === 0) {

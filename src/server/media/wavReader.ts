@@ -8,6 +8,9 @@ interface OpenFile {
   codec: FrameCodec;
 }
 
+/** A file that does not give what the session relies on. Asked what to do: throw, or return for silence. */
+export type OnFault = (media: string, from: number, why: string) => void;
+
 /** Reads frames of many WAV files as planar f32; keeps files open until `close`. */
 export class WavReader {
   private readonly files = new Map<string, Promise<OpenFile>>();
@@ -16,7 +19,12 @@ export class WavReader {
     private readonly k: Kernels,
     private readonly pathOf: (media: string) => string | Promise<string>,
     private readonly mostFrames: number,
+    /** Without it what is not there is silent, as when playing. */
+    private readonly onFault: OnFault | null = null,
   ) {}
+
+  /** Reads under way: what they lay sound into must stay until they end. */
+  private readonly under = new Set<Promise<unknown>>();
 
   private open(media: string): Promise<OpenFile> {
     let found = this.files.get(media);
@@ -39,23 +47,48 @@ export class WavReader {
   }
 
   /** Gives `lay` one array a channel, views that hold only until it returns. */
-  readonly read = async (
+  readonly read = (
     media: string,
     from: number,
     frames: number,
     lay: (planar: readonly Float32Array[]) => void,
   ): Promise<void> => {
-    const { source, info, codec } = await this.open(media);
-    const bytes = await readFrames(source, info, from, Math.min(frames, this.mostFrames));
-    const n = codec.decode(bytes);
-    lay(Array.from({ length: info.channels }, (_, c) => codec.planar.view(c, n)));
+    const reading = this.readNow(media, from, frames, lay);
+    this.under.add(reading);
+    const over = () => void this.under.delete(reading);
+    reading.then(over, over);
+    return reading;
   };
 
+  private async readNow(
+    media: string,
+    from: number,
+    frames: number,
+    lay: (planar: readonly Float32Array[]) => void,
+  ): Promise<void> {
+    const wanted = Math.min(frames, this.mostFrames);
+    let file: OpenFile;
+    try {
+      file = await this.open(media);
+    } catch (error) {
+      if (!this.onFault) throw error;
+      this.onFault(media, from, (error as Error).message);
+      return;
+    }
+    const { source, info, codec } = file;
+    const bytes = await readFrames(source, info, from, wanted);
+    const n = codec.decode(bytes);
+    if (n < wanted) this.onFault?.(media, from + n, 'it ends there');
+    lay(Array.from({ length: info.channels }, (_, c) => codec.planar.view(c, n)));
+  }
+
+  /** Waits for what is under way, then closes every file. */
   async close(): Promise<void> {
+    await Promise.allSettled(this.under);
     for (const file of this.files.values()) {
-      const { source, codec } = await file;
-      codec.free();
-      await source.close();
+      const open = await file.catch(() => null);
+      open?.codec.free();
+      await open?.source.close();
     }
     this.files.clear();
   }

@@ -1,4 +1,4 @@
-import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
 import { createHash } from 'node:crypto';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -9,6 +9,7 @@ import { DATA_OFFSET, FrameCodec, MemorySource, parseAudio, parseWav, wavHeader 
 import { newSession, type EditJson } from '@/core/session';
 import { runPrint, type PrintJob } from './printJob';
 import { reportText } from './report';
+import { sourceChecks } from '../media';
 
 const k = newKernels();
 const dir = mkdtempSync(path.join(tmpdir(), 'wide-room-job-'));
@@ -104,7 +105,9 @@ describe('a print on disk', () => {
   });
   it('that fails in one of two threads leaves nothing behind and says why', async () => {
     const broken = job({ media: {}, threads: 2 });
-    await expect(runPrint(k, broken, () => {})).rejects.toThrow(/voice is missing/);
+    await expect(runPrint(k, broken, () => {})).rejects.toThrow(
+      /voice.wav could not be read at 0.00 s \(it is missing\): voice.wav on Narrator at 10:00:00:00/,
+    );
     expect(readdirSync(broken.out)).toEqual([]);
     const abort = new AbortController();
     const cancelled = job({ threads: 2 });
@@ -120,15 +123,74 @@ describe('a print on disk', () => {
     await expect(run).rejects.toThrow('enough');
     expect(readdirSync(cancelled.out)).toEqual([]);
     const broken = job({ media: {} });
-    await expect(runPrint(k, broken, () => {})).rejects.toThrow(/voice is missing/);
+    await expect(runPrint(k, broken, () => {})).rejects.toThrow(
+      /voice.wav could not be read at 0.00 s \(it is missing\): voice.wav on Narrator at 10:00:00:00/,
+    );
     expect(readdirSync(broken.out)).toEqual([]);
+  });
+  describe('of a source that was cut short', () => {
+    const short = path.join(dir, 'short.wav');
+    const whole = readFileSync(voice);
+    writeFileSync(short, whole.subarray(0, DATA_OFFSET + 60_000 * 3));
+    const uses = { voice: short };
+    it('is stopped, with file, place and clip', async () => {
+      const [one, two] = [job({ media: uses }), job({ media: uses, threads: 2 })];
+      for (const j of [one, two]) {
+        await expect(runPrint(k, j, () => {})).rejects.toThrow(
+          /voice.wav could not be read at 1.25 s \(it ends there\): voice.wav on Narrator at 10:00:00:00 would be silent there/,
+        );
+        expect(readdirSync(j.out)).toEqual([]);
+      }
+    });
+    it('is found before it is printed', async () => {
+      const [check] = await sourceChecks(doc, uses, { start: 0, end: FRAMES });
+      expect(check).toMatchObject({ id: 'source/voice', grade: 'stop', about: ['n'] });
+      expect(check!.title).toMatch(/voice.wav ends 0.75 s before its end/);
+      expect((await sourceChecks(doc, {}, { start: 0, end: FRAMES }))[0]!.title).toMatch(/is not known/);
+      expect(
+        (await sourceChecks(doc, { voice: path.join(dir, 'gone.wav') }, { start: 0, end: FRAMES }))[0]!.title,
+      ).toMatch(/is missing/);
+      expect(await sourceChecks(doc, { voice }, { start: 0, end: FRAMES })).toEqual([]);
+      expect(await sourceChecks(doc, uses, { start: FRAMES, end: 2 * FRAMES })).toEqual([]);
+    });
+    it('knowingly is printed as far as it goes, and each file that lacks it says so', async () => {
+      const lacking = { voice: 'voice.wav ends 0.75 s before its end' };
+      const proof = await runPrint(k, job({ media: uses, lacking }), () => {});
+      const of = (token: string) => proof.files.find((f) => f.file.includes(`_${token}_`))!.findings.map((f) => f.text);
+      expect(of('NAR')).toContain(lacking.voice);
+      expect(of('REF')).toContain(lacking.voice);
+      expect(of('MUS')).not.toContain(lacking.voice);
+    });
+    it('or changed while it is read is told, and nothing is left behind', async () => {
+      const own = path.join(dir, 'own.wav');
+      writeFileSync(own, whole);
+      const j = job({ media: { voice: own } });
+      let touched = false;
+      const run = runPrint(k, j, () => {
+        if (!touched) utimesSync(own, new Date(), new Date(2_000_000_000_000));
+        touched = true;
+      });
+      await expect(run).rejects.toThrow(/voice.wav was changed while it was read/);
+      expect(readdirSync(j.out)).toEqual([]);
+    });
+  });
+  it('has no name until it is sealed', async () => {
+    const j = job();
+    const seen = new Set<string>();
+    await runPrint(k, j, (phase) => phase === 'printing' && readdirSync(j.out).forEach((f) => seen.add(f)));
+    expect(seen.size).toBeGreaterThan(0);
+    expect([...seen].every((f) => f.startsWith('.'))).toBe(true);
+    expect(readdirSync(j.out).some((f) => f.startsWith('.'))).toBe(false);
   });
   it('has a report that a client can read', async () => {
     const proof = await runPrint(k, job({ version: 4 }), () => {});
     const text = reportText(doc, proof, 4);
     expect(text).toContain('Job, print 4');
     expect(text).toContain('JB_REF_51_100000_v04.wav');
-    expect(text).toMatch(/Stems against reference: (-\d+\.\d|–∞) dBFS peak difference. They add up./);
+    expect(text).toMatch(/Stems against Reference: (-\d+\.\d dBFS at most|equal to the bit). They add up./);
+    // A silent file has no loudness: 0.0 would be the loudest there is.
+    expect(text).toMatch(/JB_MUS_51_100000_v04.wav .* no LUFS +no dBTP/);
+    expect(text).not.toMatch(/ 0\.0 (LUFS|dBTP)/);
     expect(text).toContain('silent from start to end');
     expect(reportText(doc, { ...proof, sum: null }, 4)).toContain('no sum was made');
   });

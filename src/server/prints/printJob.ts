@@ -1,7 +1,7 @@
-import { createHash } from 'node:crypto';
-import { createReadStream } from 'node:fs';
-import { access, mkdir, open, stat, type FileHandle } from 'node:fs/promises';
+import { reachedFrom, sounds } from '@/core/paths';
+import { access, link, mkdir, open, stat, unlink, type FileHandle } from 'node:fs/promises';
 import path from 'node:path';
+import { usesOf } from '@/core/checks';
 import type { Kernels } from '@/core/kernels';
 import {
   plainForm,
@@ -12,9 +12,10 @@ import {
   type ProofInput,
   type SealedFile,
 } from '@/core/print';
-import type { SessionDoc } from '@/core/session';
-import { diskPaths, layOut, openFile, removeFile, writeAll } from '../media';
+import { type Deliverable, type SessionDoc } from '@/core/session';
+import { diskPaths, layOut, openFile, removeFile, stampOf, writeAll } from '../media';
 import { printInParts } from './printParts';
+import { sha256 } from './sha256';
 
 export interface PrintJob {
   doc: SessionDoc;
@@ -28,15 +29,11 @@ export interface PrintJob {
   made: string;
   /** Threads that print beside each other; one unless given. */
   threads?: number;
+  /** Files that are known to lack sound, each with what that means, where it is printed knowingly all the same. */
+  lacking?: Readonly<Record<string, string>>;
 }
 
 export type PrintPhase = 'printing' | 'measuring';
-
-async function sha256(file: string): Promise<string> {
-  const hash = createHash('sha256');
-  for await (const piece of createReadStream(file)) hash.update(piece as Buffer);
-  return hash.digest('hex');
-}
 
 const sealedFile = async (file: string): Promise<SealedFile> => ({
   file: path.basename(file),
@@ -78,9 +75,18 @@ export async function runPrint(
   // Sound is printed into interleaved WAV; where the session asks for another form, that is made from it at the end.
   const plain = plainForm(doc);
   const finals = new Map([...names].map(([id, name]) => [id, path.join(out, name)]));
-  const files = plain ? finals : new Map([...finals].map(([id], i) => [id, path.join(out, `.print-${i + 1}.wav`)]));
+  // Under hidden names until they are sealed: what a stopped print leaves must not look finished.
+  const hidden = (file: string) => path.join(/*turbopackIgnore: true*/ out, `.${path.basename(file)}`);
+  const files = new Map(
+    [...finals].map(([id, file], i) => [
+      id,
+      plain ? hidden(file) : path.join(/*turbopackIgnore: true*/ out, `.print-${i + 1}.wav`),
+    ]),
+  );
+  const used = Object.keys(job.media).filter((id) => usesOf(doc, range).has(id) && !job.lacking?.[id]);
   const made: string[] = [];
   try {
+    const before = await stamps(job.media, used);
     for (const d of doc.deliverables) {
       await free(diskPaths(finals.get(d.id)!));
       const file = files.get(d.id)!;
@@ -89,10 +95,20 @@ export async function runPrint(
     }
     const printed = await printInParts(
       k,
-      { doc, media: job.media, range, files: Object.fromEntries(files), threads: job.threads ?? 1 },
+      {
+        doc,
+        media: job.media,
+        range,
+        files: Object.fromEntries(files),
+        threads: job.threads ?? 1,
+        lacking: Object.keys(job.lacking ?? {}),
+      },
       (share) => onProgress('printing', share),
       signal,
     );
+    const after = await stamps(job.media, used);
+    const altered = used.find((id) => before.get(id) !== after.get(id));
+    if (altered) throw new Error(`${doc.media[altered]?.name ?? altered} was changed while it was read; print again`);
     let sealed = 0;
     const inputs: (ProofInput & { close: () => Promise<void> })[] = [];
     for (const file of printed) {
@@ -114,13 +130,14 @@ export async function runPrint(
         );
       await write();
       const full = finals.get(d.id)!;
+      const work = hidden(full);
       if (!plain) {
         signal?.throwIfAborted();
-        await layOut(k, files.get(d.id)!, full);
-        made.push(full);
+        await layOut(k, files.get(d.id)!, work);
+        made.push(work);
         await removeFile(files.get(d.id)!);
       }
-      const source = await openFile(full);
+      const source = await openFile(work);
       inputs.push({
         printed: file,
         name: names.get(d.id)!,
@@ -132,9 +149,12 @@ export async function runPrint(
             await write(facts);
             await handle.sync();
           }
+          await nameSealed(diskPaths(work), diskPaths(full));
+          made.push(full);
           onProgress('measuring', ++sealed / printed.length);
           return Promise.all(diskPaths(full).map(sealedFile));
         },
+        lacking: lackingIn(doc, d, job.lacking ?? {}),
         close: async () => void (await source.close()),
       });
     }
@@ -147,6 +167,29 @@ export async function runPrint(
   } finally {
     await Promise.all([...handles.values()].map((h) => h.close()));
   }
+}
+
+async function stamps(media: Record<string, string>, ids: readonly string[]): Promise<Map<string, string>> {
+  // One that cannot be looked at is told when it is read, with its place.
+  const all = ids.map(async (id) => [id, await stampOf(media[id]!).catch(() => 'gone')] as const);
+  return new Map(await Promise.all(all));
+}
+
+// A name that is there is never taken: a link fails where a rename would write over.
+async function nameSealed(from: readonly string[], to: readonly string[]): Promise<void> {
+  for (const [i, file] of from.entries()) {
+    await link(file, to[i]!);
+    await unlink(file);
+  }
+}
+
+/** What is missing in a file, because its sources lack it. */
+function lackingIn(doc: SessionDoc, d: Deliverable, lacking: Readonly<Record<string, string>>): string[] {
+  return Object.entries(lacking).flatMap(([media, why]) =>
+    doc.tracks.some((t) => t.clips.some((c) => c.media === media) && reachedFrom(doc, t.id, sounds).has(d.bus))
+      ? [why]
+      : [],
+  );
 }
 
 const busName = (doc: SessionDoc, bus: string): string => doc.buses.find((b) => b.id === bus)?.name ?? bus;

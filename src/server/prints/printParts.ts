@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs';
 import { open, type FileHandle } from 'node:fs/promises';
 import path from 'node:path';
 import type { Worker } from 'node:worker_threads';
+import { placeAt } from '@/core/checks';
 import { compilePlan } from '@/core/engine';
 import type { Kernels } from '@/core/kernels';
 import { deliverablesOf, partsOf, printSession, type PrintedFile, type PrintSink } from '@/core/print';
@@ -20,6 +21,8 @@ export interface PartsJob {
   threads: number;
   /** Measures while printing; the figures are those before rounding. */
   measure?: boolean;
+  /** Files that are known to lack sound, and are printed as they are. */
+  lacking?: readonly string[];
 }
 
 /** What a thread beside the first one is given. */
@@ -34,8 +37,23 @@ export type PartAnswer = { printed: Printed[] } | { error: string };
 
 const READ_FRAMES = 16_384;
 
-export const readerOf = (k: Kernels, media: Record<string, string>): WavReader =>
-  new WavReader(k, (id) => media[id] ?? Promise.reject(new Error(`the file of ${id} is missing`)), READ_FRAMES);
+/** Reads the sources of a print. One that gives less than the session relies on ends it, with file, clip and place. */
+export const readerOf = (
+  k: Kernels,
+  { doc, media, lacking = [] }: Pick<PartsJob, 'doc' | 'media' | 'lacking'>,
+): WavReader =>
+  new WavReader(
+    k,
+    (id) => media[id] ?? Promise.reject(new Error('it is missing')),
+    READ_FRAMES,
+    (id, from, why) => {
+      if (lacking.includes(id)) return;
+      const seconds = (from / doc.format.sampleRate).toFixed(2);
+      throw new Error(
+        `${doc.media[id]?.name ?? id} could not be read at ${seconds} s (${why}): ${placeAt(doc, id, from)} would be silent there`,
+      );
+    },
+  );
 
 export const sinkOf = (handle: FileHandle): PrintSink => ({
   write: (offset, bytes) => writeAll(handle, bytes, offset),
@@ -50,9 +68,10 @@ export async function printPart(
   signal?: AbortSignal,
 ): Promise<PrintedFile[]> {
   const { doc, index, of } = task;
-  const part = partsOf(compilePlan(k, doc, { mode: 'print' }), of)[index]!;
-  const deliverables = deliverablesOf(part, doc.deliverables);
-  const reader = readerOf(k, task.media);
+  const whole = compilePlan(k, doc, { mode: 'print' });
+  const part = partsOf(whole, of)[index]!;
+  const deliverables = deliverablesOf(whole, part, doc.deliverables);
+  const reader = readerOf(k, task);
   const handles = new Map<string, FileHandle>();
   try {
     for (const d of deliverables) handles.set(d.id, await open(task.files[d.id]!, 'r+'));

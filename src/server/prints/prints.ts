@@ -1,4 +1,5 @@
 import { createReadStream } from 'node:fs';
+import { readdir, rm, stat } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import path from 'node:path';
 import type { Worker } from 'node:worker_threads';
@@ -6,17 +7,19 @@ import { and, desc, eq, max } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
 import yazl from 'yazl';
 import { safeName, type FileProof, type Proof, type SealedFile } from '@/core/print';
-import { printCheck, type Check } from '@/core/checks';
+import { beforePrinting, type Check } from '@/core/checks';
 import type { SessionDoc } from '@/core/session';
 import { appDir, mediaPath, sessionDir } from '../config';
 import { db, tables } from '../database';
 import { Refused } from '../http';
 import { log } from '../log';
-import { mediaOf } from '../media';
-import { openSession, publish } from '../sessions';
+import { mediaOf, sourceChecks } from '../media';
+import { loadSession, publish } from '../sessions';
 import { shared } from '../shared';
+import { stringifyFigures } from '@/core/units';
 import { reportText } from './report';
 import type { PrintPhase } from './printJob';
+import { sha256 } from './sha256';
 
 type Row = typeof tables.prints.$inferSelect;
 
@@ -91,15 +94,44 @@ export const printFacts = async (id: string): Promise<PrintFacts> => factsOf(awa
 const dirOf = (session: string, version: number): string =>
   path.join(sessionDir(session), 'prints', `v${String(version).padStart(2, '0')}`);
 
-/** Starts a print of the session's range. `knowingly` passes by the print check's stops. */
+/** Paths of a session's files by media. */
+export const filesOf = async (session: string): Promise<Record<string, string>> =>
+  Object.fromEntries((await mediaOf(session)).map((m) => [m.id, mediaPath(session, m.file)]));
+
+/** What must be passed by knowingly before a session is printed: on the page, here, and on the command line. */
+export async function printStops(
+  doc: SessionDoc,
+  files: Record<string, string>,
+): Promise<{ stops: Check[]; lacking: Record<string, string> }> {
+  const sources = await sourceChecks(doc, files, doc.range);
+  return {
+    stops: [...beforePrinting(doc).filter((c) => c.grade === 'stop'), ...sources],
+    lacking: Object.fromEntries(sources.map((c) => [c.id.slice('source/'.length), `${c.title}. ${c.why}`])),
+  };
+}
+
+const starting = () => shared('prints-starting', () => ({ now: false }));
+
+/** Starts a print of the session's range. `knowingly` passes by what stands in the way. */
 export async function startPrint(session: string, knowingly: boolean): Promise<PrintFacts> {
-  const { doc } = await openSession(session);
-  const stops = printCheck(doc).filter((c: Check) => c.grade === 'stop');
+  // Before the first wait: of two requests at once one is too late.
+  if (starting().now || running().size > 0)
+    throw new Refused(409, 'A print is running already; wait for it or cancel it.');
+  starting().now = true;
+  try {
+    return await start(session, knowingly);
+  } finally {
+    starting().now = false;
+  }
+}
+
+async function start(session: string, knowingly: boolean): Promise<PrintFacts> {
+  const { doc } = await loadSession(session);
+  const files = await filesOf(session);
+  const { stops, lacking } = await printStops(doc, files);
   if (stops.length && !knowingly)
     throw new Refused(409, `Before printing: ${stops.map((c) => c.title).join('; ')}.`, { stops });
   if (doc.deliverables.length === 0) throw new Refused(422, 'The brief asks for no file; add a deliverable first.');
-  if ([...running().values()].length > 0)
-    throw new Refused(409, 'A print is running already; wait for it or cancel it.');
   const p = tables.prints;
   const [top] = await (
     await db()
@@ -107,12 +139,11 @@ export async function startPrint(session: string, knowingly: boolean): Promise<P
     .select({ version: max(p.version) })
     .from(p)
     .where(eq(p.session, session));
-  const version = (top?.version ?? 0) + 1;
   const { start, end } = doc.range;
   const row: Row = {
     id: nanoid(10),
     session,
-    version,
+    version: (top?.version ?? 0) + 1,
     state: 'running',
     start,
     end,
@@ -123,12 +154,11 @@ export async function startPrint(session: string, knowingly: boolean): Promise<P
     startedAt: new Date(),
   };
   await (await db()).insert(p).values(row);
-  await launch(row);
+  launch(row, files, lacking);
   return factsOf(row);
 }
 
-async function launch(row: Row): Promise<void> {
-  const media = Object.fromEntries((await mediaOf(row.session)).map((m) => [m.id, mediaPath(row.session, m.file)]));
+function launch(row: Row, media: Record<string, string>, lacking: Record<string, string>): void {
   // Asked of Node at run time: the bundler would take a worker that it sees for a module of its own.
   const { Worker: Thread } = process.getBuiltinModule('node:worker_threads');
   const worker: Worker = new Thread(path.join(appDir(), 'dist', 'workers', 'print.mjs'), {
@@ -140,6 +170,7 @@ async function launch(row: Row): Promise<void> {
       out: dirOf(row.session, row.version),
       made: row.startedAt.toISOString(),
       threads: PRINT_THREADS,
+      lacking,
     },
   });
   const r: Running = { worker, phase: 'printing', share: 0, began: Date.now() };
@@ -184,34 +215,71 @@ export async function cancelPrint(id: string): Promise<PrintFacts> {
   return factsOf(row);
 }
 
-/** Prints that ran when the server stopped are over. */
+/** Prints that ran when the server stopped are over; what they had begun and not sealed goes. */
 export async function endBrokenPrints(): Promise<void> {
   const p = tables.prints;
-  await (
+  const broken = await (
     await db()
   )
     .update(p)
-    .set({ state: 'failed', message: 'The server stopped during this print. Print again; the version counts up.' })
-    .where(and(eq(p.state, 'running')));
+    .set({
+      state: 'failed',
+      message:
+        'The server stopped during this print; what it had begun was removed. Print again; the version counts up.',
+    })
+    .where(and(eq(p.state, 'running')))
+    .returning({ session: p.session, version: p.version });
+  for (const { session, version } of broken) {
+    const dir = dirOf(session, version);
+    const names = await readdir(dir).catch(() => []);
+    for (const name of names)
+      await rm(path.join(dir, name), { force: true }).catch((error: unknown) => log.warn(error));
+  }
 }
 
 // Proofs of earlier releases have one file each, without parts.
 const sealedOf = (f: FileProof): SealedFile[] => f.parts ?? [f as unknown as SealedFile];
 
-/** A zip with the files, their SHA-256 list and a report; the files are stored, not packed. */
-export async function archive(id: string): Promise<{ name: string; stream: NodeJS.ReadableStream }> {
+/** What a file is now, where it is not what was printed; null when it is. */
+async function unlike(dir: string, f: SealedFile): Promise<string | null> {
+  const there = await stat(path.join(dir, f.file)).catch(() => null);
+  if (!there) return 'is missing';
+  if (there.size !== f.bytes) return `has ${there.size} bytes and had ${f.bytes}`;
+  return (await sha256(path.join(dir, f.file))) === f.sha256 ? null : 'was changed: its checksum is another one';
+}
+
+/** Throws Refused where a finished print, or one of its files as it was printed, is not there any more. */
+export async function checkPrinted(id: string): Promise<{ row: Row; proof: Proof; dir: string; parts: SealedFile[] }> {
   const row = await rowOf(id);
   if (row.state !== 'done' || !row.proof) throw new Refused(409, 'Only a finished print can be downloaded.');
-  const zip = new yazl.ZipFile();
   const dir = dirOf(row.session, row.version);
   const parts = row.proof.files.flatMap(sealedOf);
+  for (const f of parts) {
+    const why = await unlike(dir, f);
+    if (why)
+      throw new Refused(
+        409,
+        `${f.file} of print ${row.version} ${why}. It is not handed over; print again, the version counts up. The other files are untouched in ${dir}.`,
+      );
+  }
+  return { row, proof: row.proof, dir, parts };
+}
+
+/**
+ * A zip with the files, their SHA-256 list and a report; the files are stored, not packed. They are looked at whole
+ * before the first byte goes out: an archive with a false checksum, or one that never ends, is none.
+ */
+export async function archive(id: string): Promise<{ name: string; stream: NodeJS.ReadableStream }> {
+  const { row, proof, dir, parts } = await checkPrinted(id);
+  const zip = new yazl.ZipFile();
+  zip.on('error', (error: Error) => zip.outputStream.emit('error', error));
   for (const f of parts)
     zip.addReadStreamLazy(f.file, { compress: false, size: f.bytes }, (done) =>
       done(null, createReadStream(path.join(dir, f.file))),
     );
   zip.addBuffer(Buffer.from(parts.map((f) => `${f.sha256}  ${f.file}\n`).join('')), 'SHA256SUMS');
-  zip.addBuffer(Buffer.from(reportText(row.doc as SessionDoc, row.proof, row.version)), 'report.txt');
-  zip.addBuffer(Buffer.from(JSON.stringify(row.proof, null, 2)), 'proof.json');
+  zip.addBuffer(Buffer.from(reportText(row.doc as SessionDoc, proof, row.version)), 'report.txt');
+  zip.addBuffer(Buffer.from(stringifyFigures(proof, 2)), 'proof.json');
   zip.end();
   return { name: `${safeName(row.doc.code)}_v${String(row.version).padStart(2, '0')}.zip`, stream: zip.outputStream };
 }

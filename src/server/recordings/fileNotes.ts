@@ -7,9 +7,7 @@ import { db, tables } from '../database';
 import { log } from '../log';
 import { diskPaths, FileSource, mediaRow, writeAll } from '../media';
 import { loadSession, subscribeAll } from '../sessions';
-
-/** What the file of a take says where nothing was noted. */
-export const USUAL_NOTE = 'Through the chain of the line';
+import { gapNote, USUAL_NOTE } from './notes';
 
 /** The takes that patches touch. */
 function touched(doc: SessionDoc, patches: readonly Patch[]): Take[] {
@@ -38,7 +36,7 @@ async function noteInFile(doc: SessionDoc, take: Take): Promise<void> {
   const scene = doc.cues.find((c) => c.id === take.cue)?.number;
   const notes = {
     ...(scene === undefined ? {} : { scene }),
-    note: take.note || USUAL_NOTE,
+    note: [take.note || USUAL_NOTE, gapNote(take.gaps, doc.format.sampleRate)].filter(Boolean).join('. '),
     circled: take.circled ?? false,
   };
   for (const path of diskPaths(mediaPath(session, file))) {

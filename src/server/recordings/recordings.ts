@@ -1,23 +1,30 @@
-import { stat } from 'node:fs/promises';
-import path from 'node:path';
+import { open, stat } from 'node:fs/promises';
+import { crc32 } from 'node:zlib';
 import { eq } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
-import { bytesPerSample, DATA_OFFSET, formatOfWord } from '@/core/files';
-import { channelNames, safeName, sessionFileHeader } from '@/core/print';
-import { trackOf, type SessionDoc, type Stage, type TakePurpose } from '@/core/session';
+import { DATA_OFFSET } from '@/core/files';
+import { safeName } from '@/core/print';
+import {
+  applyEdit,
+  isPlainId,
+  readEdit,
+  trackOf,
+  type SessionDoc,
+  type Stage,
+  type TakeFacts,
+  type TakePurpose,
+  type WordLength,
+} from '@/core/session';
 import { widthOf } from '@/core/speakers';
 import { mediaPath } from '../config';
 import { db, tables } from '../database';
 import { Refused } from '../http';
-import { log } from '../log';
-import { addMedia, FileSink, inForm, removeFile, toRef } from '../media';
-import { openSession, serverEdit } from '../sessions';
+import { FileSink, removeFile, toRef } from '../media';
+import { loadSession } from '../sessions';
 import { shared } from '../shared';
-import { USUAL_NOTE } from './fileNotes';
-
-type Row = typeof tables.recordings.$inferSelect;
-export type RecordingPart = 'processed' | 'dry';
-const PARTS: readonly RecordingPart[] = ['processed', 'dry'];
+import { enter, mediaOfPart, takeEdit, withFault } from './enter';
+import { oneWriter } from './oneWriter';
+import { blockBytes, fileOf, framesOnDisk, header, PARTS, rowOf, setRow, type RecordingPart, type Row } from './row';
 
 export interface RecordingFacts {
   id: string;
@@ -26,64 +33,35 @@ export interface RecordingFacts {
   file: string;
   /** Bytes of samples that are safe on disk, per part. */
   received: Record<RecordingPart, number>;
+  faults: string[];
 }
 
-const fileOf = (row: Row, part: RecordingPart): string =>
-  mediaPath(row.session, part === 'dry' ? row.dryFile : row.file);
-
-async function rowOf(id: string): Promise<Row> {
-  const [row] = await (await db()).select().from(tables.recordings).where(eq(tables.recordings.id, id));
-  if (!row) throw new Refused(404, `There is no recording "${id}".`);
-  return row;
-}
-
-async function received(row: Row, part: RecordingPart): Promise<number> {
+async function received(doc: SessionDoc, row: Row, part: RecordingPart): Promise<number> {
+  const block = blockBytes(doc, row);
   // A finished one may lie on disk in another form.
   if (row.state === 'finished') {
+    const m = tables.media;
     const [media] = await (
       await db()
     )
       .select()
-      .from(tables.media)
-      .where(eq(tables.media.id, `${row.id}-${part}`));
-    const { doc } = await openSession(row.session);
-    if (media) return media.frames * blockBytes(doc, row);
+      .from(m)
+      .where(eq(m.id, `${row.id}-${part}`));
+    if (media) return media.frames * block;
   }
-  const { size } = await stat(fileOf(row, part)).catch(() => ({ size: 0 }));
-  const bytes = Math.max(0, size - DATA_OFFSET);
-  // A full disk may take a part of a frame: only whole ones count, and the rest is sent again.
-  return bytes - (bytes % blockBytes((await openSession(row.session)).doc, row));
+  return (await framesOnDisk(doc, row, part)) * block;
 }
 
-const factsOf = async (row: Row): Promise<RecordingFacts> => ({
-  id: row.id,
-  take: row.take,
-  state: row.state,
-  file: row.file,
-  received: { processed: await received(row, 'processed'), dry: await received(row, 'dry') },
-});
-
-const blockBytes = (doc: SessionDoc, row: Row): number =>
-  row.channels * bytesPerSample(formatOfWord(doc.format.wordLength));
-
-const channelsOf = (doc: SessionDoc, row: Row): string[] => {
-  const layout = doc.tracks.find((t) => t.id === row.track)?.layout;
-  return layout ? channelNames(layout) : Array.from({ length: row.channels }, (_, c) => String(c + 1));
-};
-
-function header(doc: SessionDoc, row: Row, part: RecordingPart, frames: number): Uint8Array {
-  const track = doc.tracks.find((t) => t.id === row.track);
-  return sessionFileHeader(doc, {
-    description: `${track?.name ?? row.track}, take ${row.take}${part === 'dry' ? ', dry copy' : ''}`,
-    layout: track?.layout ?? 'mono',
-    start: row.start,
-    frames,
-    take: String(row.take),
-    scene: doc.cues.find((c) => c.id === row.purpose?.cue)?.number,
-    note: part === 'dry' ? 'Untouched copy of the line' : USUAL_NOTE,
-    trackNames: row.lineNames,
-    made: row.startedAt.toISOString(),
-  });
+async function factsOf(row: Row): Promise<RecordingFacts> {
+  const { doc } = await loadSession(row.session);
+  return {
+    id: row.id,
+    take: row.take,
+    state: row.state,
+    file: row.file,
+    received: { processed: await received(doc, row, 'processed'), dry: await received(doc, row, 'dry') },
+    faults: row.facts?.faults ?? [],
+  };
 }
 
 export interface NewRecording {
@@ -92,31 +70,58 @@ export interface NewRecording {
   /** Timeline sample of the first frame. */
   start: number;
   chains: Stage[][];
+  /** Bytes of a frame, and what its samples are; as the session is unless told. */
+  block?: number;
+  format?: { sampleRate: number; wordLength: WordLength };
   /** Whether the untouched copy stays once the take is complete; true unless told. */
   keepDry?: boolean;
   purpose?: TakePurpose | null;
 }
 
+const WORDS: readonly WordLength[] = [16, 24, 32];
+
+// What could not be entered later is refused now, while the browser still holds everything.
+function checked(doc: SessionDoc, row: Row): void {
+  const files = {
+    media: toRef(mediaOfPart(doc, row, 'processed', 1, row.file)),
+    dry: row.keepDry ? toRef(mediaOfPart(doc, row, 'dry', 1, row.dryFile)) : null,
+  };
+  applyEdit(doc, readEdit(takeEdit(row, files, false)));
+}
+
 /** Opens the files of a take and enters it as rolling. The same id again is answered with what is there. */
-export async function beginRecording(session: string, asked: NewRecording): Promise<RecordingFacts> {
-  const known = await (await db()).select().from(tables.recordings).where(eq(tables.recordings.id, asked.id));
-  if (known[0]) return factsOf(known[0]);
-  const { doc } = await openSession(session);
+export function beginRecording(session: string, asked: NewRecording): Promise<RecordingFacts> {
+  if (!isPlainId(asked.id)) throw new Refused(400, 'The id of a recording is made of letters, digits, _ and -.');
+  return oneWriter(asked.id, () => oneWriter(`names of ${session}`, () => begin(session, asked)));
+}
+
+async function begin(session: string, asked: NewRecording): Promise<RecordingFacts> {
+  const r = tables.recordings;
+  const [known] = await (await db()).select().from(r).where(eq(r.id, asked.id));
+  if (known) {
+    if (known.session !== session) throw new Refused(409, `The recording "${asked.id}" belongs to another session.`);
+    return factsOf(known);
+  }
+  const { doc } = await loadSession(session);
   const track = trackOf(doc, asked.track);
+  const now = doc.format;
+  const { sampleRate, wordLength } = asked.format ?? now;
+  if (!WORDS.includes(wordLength) || !Number.isSafeInteger(sampleRate))
+    throw new Refused(422, 'A recording has 16, 24 or 32 bits and a whole sample rate; none was begun.');
   const earlier = await (
     await db()
   )
-    .select({ track: tables.recordings.track, take: tables.recordings.take, file: tables.recordings.file })
-    .from(tables.recordings)
-    .where(eq(tables.recordings.session, session));
-  const own = earlier.filter((r) => r.track === track.id).map((r) => r.take);
+    .select({ track: r.track, take: r.take, file: r.file })
+    .from(r)
+    .where(eq(r.session, session));
+  const own = earlier.filter((e) => e.track === track.id).map((e) => e.take);
   const take = 1 + Math.max(0, ...own, ...track.takes.map((t) => t.number));
   const plain = `${safeName(doc.code)}_${safeName(track.name)}`;
   const number = `T${String(take).padStart(2, '0')}`;
   // Two tracks of one name must not share a file.
   const wanted = `${plain}_${number}.wav`;
   const taken =
-    earlier.some((r) => r.file === wanted) ||
+    earlier.some((e) => e.file === wanted) ||
     (await stat(mediaPath(session, wanted)).then(
       () => true,
       () => false,
@@ -130,14 +135,31 @@ export async function beginRecording(session: string, asked: NewRecording): Prom
     start: asked.start,
     channels: widthOf(track.layout),
     state: 'rolling',
+    reason: null,
     file: `${stem}.wav`,
     dryFile: `${stem}_dry.wav`,
+    format: {
+      sampleRate,
+      wordLength,
+      fileKind: now.fileKind,
+      perChannel: now.perChannel,
+      frameRate: now.frameRate,
+      startTimecode: now.startTimecode,
+      layout: track.layout,
+    },
+    facts: null,
     chains: asked.chains,
     startedAt: new Date(),
     keepDry: asked.keepDry ?? true,
     purpose: asked.purpose ?? null,
     lineNames: track.inputs.map((l, c) => doc.lines.find((x) => x.id === l)?.name ?? `channel ${c + 1}`),
   };
+  if (asked.block !== undefined && asked.block !== blockBytes(doc, row))
+    throw new Refused(
+      422,
+      `${track.name} has ${row.channels} channels, so a frame takes ${blockBytes(doc, row)} bytes, not ${asked.block}. The take stays in the browser.`,
+    );
+  checked({ ...doc, format: { ...doc.format, sampleRate } }, row);
   const begun: string[] = [];
   try {
     for (const part of PARTS) {
@@ -145,7 +167,7 @@ export async function beginRecording(session: string, asked: NewRecording): Prom
       begun.push(fileOf(row, part));
       await sink.put(0, header(doc, row, part, 0)).finally(() => sink.close());
     }
-    await (await db()).insert(tables.recordings).values(row);
+    await (await db()).insert(r).values(row);
   } catch (error) {
     // Tried again later, the names must be free.
     for (const file of begun) await removeFile(file);
@@ -154,22 +176,31 @@ export async function beginRecording(session: string, asked: NewRecording): Prom
   return factsOf(row);
 }
 
+/** Recordings whose files were found to differ: what is sent for them once more takes the place of what is there. */
+const differing = () => shared('recordings-differing', () => new Set<string>());
+
 /**
- * Writes samples at `offset` (bytes from the first sample). Repeats do no harm; a gap is refused with the
- * offset that is expected, so that nothing is missing in between.
+ * Writes samples at `offset` (bytes from the first sample); `crc`: their CRC-32, where the sender tells it. The same
+ * bytes again do no harm, others in their place are refused, and so is a gap, with the offset that is expected.
  */
-export async function writeChunk(
+export function writeChunk(
   id: string,
   part: string,
   offset: number,
   bytes: Uint8Array,
+  crc?: number,
 ): Promise<{ received: number }> {
+  return oneWriter(id, () => write(id, part, offset, bytes, crc));
+}
+
+async function write(id: string, part: string, offset: number, bytes: Uint8Array, crc?: number) {
   const row = await rowOf(id);
   if (!PARTS.includes(part as RecordingPart))
     throw new Refused(404, `A recording has the parts "processed" and "dry", not "${part}".`);
-  const { doc } = await openSession(row.session);
+  const which = part as RecordingPart;
+  const { doc } = await loadSession(row.session);
   const block = blockBytes(doc, row);
-  const have = await received(row, part as RecordingPart);
+  const have = await received(doc, row, which);
   if (!Number.isSafeInteger(offset) || offset < 0 || offset % block !== 0 || bytes.length % block !== 0) {
     throw new Refused(
       422,
@@ -177,6 +208,10 @@ export async function writeChunk(
       { expected: have },
     );
   }
+  if (crc !== undefined && crc32(bytes) !== crc)
+    throw new Refused(503, `A piece of the take was altered on its way; it was not kept. Send from ${have} on.`, {
+      expected: have,
+    });
   if (offset > have)
     throw new Refused(
       409,
@@ -187,12 +222,13 @@ export async function writeChunk(
     if (offset + bytes.length <= have) return { received: have };
     throw new Refused(409, 'This recording is finished; its file is not changed any more.', { expected: have });
   }
-  const sink = await FileSink.open(fileOf(row, part as RecordingPart));
+  if (!differing().has(id)) await refuseOther(fileOf(row, which), offset, bytes, have);
+  const sink = await FileSink.open(fileOf(row, which));
   try {
     await sink.put(DATA_OFFSET + offset, bytes);
     const now = Math.max(have, offset + bytes.length);
     // With every chunk the header tells the new length: the file opens anywhere at any time.
-    await sink.put(0, header(doc, row, part as RecordingPart, now / block));
+    await sink.put(0, header(doc, row, which, now / block));
     await sink.sync();
     return { received: now };
   } finally {
@@ -200,112 +236,106 @@ export async function writeChunk(
   }
 }
 
-const finishing = () => shared('recordings-finishing', () => new Map<string, Promise<RecordingFacts>>());
-
-/**
- * Ends a recording: the files are complete, the take is entered on its track. `shownEnd`: sample of the timeline where
- * what is heard of it ends, when it was ended by hand. Again, even meanwhile: no harm.
- */
-export function finishRecording(id: string, frames: number, shownEnd?: number): Promise<RecordingFacts> {
-  const going = finishing().get(id);
-  if (going) return going;
-  const done = finish(id, frames, shownEnd).finally(() => finishing().delete(id));
-  finishing().set(id, done);
-  return done;
+// A repeat with other samples is a mistake somewhere: nothing may be written over in silence.
+async function refuseOther(file: string, offset: number, bytes: Uint8Array, have: number): Promise<void> {
+  const known = Math.min(bytes.length, have - offset);
+  if (known <= 0) return;
+  const there = Buffer.alloc(known);
+  const handle = await open(file, 'r');
+  const { bytesRead } = await handle.read(there, 0, known, DATA_OFFSET + offset).finally(() => handle.close());
+  if (bytesRead === known && there.equals(bytes.subarray(0, known))) return;
+  throw new Refused(
+    422,
+    `These samples differ from those that are kept from byte ${offset} on. What was kept first stays; nothing was written over.`,
+    { expected: have },
+  );
 }
 
-async function finish(id: string, frames: number, shownEnd?: number): Promise<RecordingFacts> {
+export interface Finish {
+  frames: number;
+  /** Sample of the timeline where what is heard of it ends, when it was ended by hand. */
+  shownEnd?: number;
+  facts?: TakeFacts;
+  /** CRC-32 of each part as it was recorded. */
+  sums?: Partial<Record<RecordingPart, number>>;
+  /** Nothing better can be sent: a take that differs is entered with that as its fault. */
+  last?: boolean;
+}
+
+/** Ends a recording: the files are complete and compared, the take is entered on its track. Again: no harm. */
+export function finishRecording(id: string, ending: Finish): Promise<RecordingFacts> {
+  return oneWriter(id, () => finish(id, ending));
+}
+
+async function finish(id: string, { frames, shownEnd, facts, sums, last }: Finish): Promise<RecordingFacts> {
   const row = await rowOf(id);
-  if (shownEnd !== undefined && row.purpose?.show) row.purpose.show.end = shownEnd;
   if (row.state === 'finished') return factsOf(row);
-  const { doc } = await openSession(row.session);
+  const { doc } = await loadSession(row.session);
   const block = blockBytes(doc, row);
+  if (shownEnd !== undefined && row.purpose?.show) row.purpose.show.end = shownEnd;
+  if (facts) row.facts = facts;
   for (const part of PARTS) {
-    const have = await received(row, part);
+    const have = await received(doc, row, part);
     if (have < frames * block)
       throw new Refused(
         409,
         `${frames * block - have} bytes of the ${part} part are still missing. What is there is kept.`,
         { expected: have, part },
       );
+    if (have > frames * block && !differing().has(id))
+      throw new Refused(
+        422,
+        `${have / block} frames of the ${part} part are there, more than the ${frames} that the take is said to have. All of them are kept.`,
+      );
+  }
+  await compareSums(row, block, frames, sums ?? {}, last ?? false);
+  await setRow(id, { purpose: row.purpose, facts: row.facts });
+  if (row.format && row.format.sampleRate !== doc.format.sampleRate) {
+    await setRow(id, { state: 'aside', reason: otherRate(row, doc) });
+    throw new Refused(422, otherRate(row, doc));
   }
   await enter(doc, row, frames, row.state === 'recovered' ? 'complete' : 'finished');
+  differing().delete(id);
   return factsOf(await rowOf(id));
 }
 
-async function enter(
-  doc: SessionDoc,
-  row: Row,
-  frames: number,
-  how: 'finished' | 'recovered' | 'complete',
-): Promise<void> {
-  const refs = [];
-  const replaced: string[] = [];
+/** Why a take of another rate cannot be entered. */
+export const otherRate = (row: Row, doc: SessionDoc): string =>
+  `${row.file} was recorded at ${row.format!.sampleRate} Hz, and the session is at ${doc.format.sampleRate} Hz now. The file is kept in the session's media folder; bring it in like any other, it is converted then.`;
+
+// A power cut can leave a file of the right length with other bytes in it: then all is sent once more.
+async function compareSums(row: Row, block: number, frames: number, sums: Finish['sums'], last: boolean) {
   for (const part of PARTS) {
-    if (part === 'dry' && !row.keepDry) continue;
-    const written = fileOf(row, part);
-    // One that was cut off may still grow, so it stays as it is written.
-    const kept = how === 'finished' ? await inForm(doc, written, channelsOf(doc, row)) : written;
-    if (kept !== written) replaced.push(written);
-    const media = {
-      id: `${row.id}-${part}`,
-      session: row.session,
-      file: path.basename(kept),
-      kind: part === 'dry' ? ('dry' as const) : ('take' as const),
-      channels: row.channels,
-      frames,
-      sampleRate: doc.format.sampleRate,
-    };
-    await addMedia(media);
-    refs.push(toRef(media));
+    const wanted = sums?.[part];
+    if (wanted === undefined || (await sumOf(fileOf(row, part), frames * block)) === wanted) continue;
+    if (!last) {
+      differing().add(row.id);
+      throw new Refused(409, `The ${part} part differs from what was recorded; it is asked for once more.`, {
+        expected: 0,
+        part,
+      });
+    }
+    row.facts = withFault(row.facts, `The file (${part}) is not what was recorded: its checksum differs.`);
   }
-  const [media, dry] = refs as [(typeof refs)[0], (typeof refs)[0] | undefined];
-  if (how === 'complete') {
-    await serverEdit(row.session, { type: 'lengthenTake', take: row.id, frames });
-  } else if (doc.tracks.some((t) => t.id === row.track)) {
-    await serverEdit(row.session, {
-      type: 'addTake',
-      id: row.id,
-      track: row.track,
-      start: row.start,
-      media,
-      dry: dry ?? null,
-      chains: row.chains.length ? row.chains : [[]],
-      recordedAt: row.startedAt.toISOString(),
-      recovered: how === 'recovered',
-      ...(row.purpose ?? {}),
-    });
+}
+
+async function sumOf(file: string, bytes: number): Promise<number> {
+  const handle = await open(file, 'r');
+  const piece = Buffer.alloc(1 << 20);
+  let sum = 0;
+  try {
+    for (let done = 0; done < bytes;) {
+      const { bytesRead } = await handle.read(piece, 0, Math.min(piece.length, bytes - done), DATA_OFFSET + done);
+      if (bytesRead === 0) break;
+      sum = crc32(piece.subarray(0, bytesRead), sum);
+      done += bytesRead;
+    }
+  } finally {
+    await handle.close();
   }
-  await (
-    await db()
-  )
-    .update(tables.recordings)
-    .set({ state: how === 'recovered' ? 'recovered' : 'finished' })
-    .where(eq(tables.recordings.id, row.id));
-  for (const file of replaced) await removeFile(file);
-  // What was cut off may still be completed by the browser: until then its copy is needed.
-  if (!row.keepDry && how !== 'recovered') await removeFile(fileOf(row, 'dry'));
+  return sum;
 }
 
 export const recordingFacts = async (id: string): Promise<RecordingFacts> => factsOf(await rowOf(id));
-
-/** After a restart: whatever was rolling is entered as far as it reached the disk. */
-export async function recoverRecordings(): Promise<void> {
-  const open = await (await db()).select().from(tables.recordings).where(eq(tables.recordings.state, 'rolling'));
-  for (const row of open) {
-    const { doc } = await openSession(row.session);
-    const have = Math.min(await received(row, 'processed'), await received(row, 'dry'));
-    const frames = Math.floor(have / blockBytes(doc, row));
-    if (frames === 0) {
-      await (await db()).update(tables.recordings).set({ state: 'empty' }).where(eq(tables.recordings.id, row.id));
-      continue;
-    }
-    await enter(doc, row, frames, 'recovered');
-    log.warn(
-      { file: row.file, seconds: frames / doc.format.sampleRate },
-      'a recording that was cut off is on its track',
-    );
-  }
-}
 
 export const newRecordingId = (): string => nanoid(12);

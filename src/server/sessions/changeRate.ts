@@ -6,7 +6,7 @@ import { mediaPath } from '../config';
 import { Refused } from '../http';
 import { addMedia, mediaOf, toRate, toRef } from '../media';
 import type { ChangeEvent } from './events';
-import { loadSession, replaceDoc } from './store';
+import { loadSession, refuseWhileRecording, replaceDoc } from './store';
 import { keepVersion } from './versions';
 
 /**
@@ -18,6 +18,8 @@ export async function changeRate(session: string, sampleRate: number): Promise<C
     throw new Refused(422, `A session runs at ${SAMPLE_RATES.join(', ')} Hz, not at ${sampleRate}.`);
   const { doc } = await loadSession(session);
   if (doc.format.sampleRate === sampleRate) throw new Refused(409, `The session is at ${sampleRate} Hz already.`);
+  // Files are converted for minutes: what would refuse the end of it is asked before.
+  await refuseWhileRecording(session, doc, { ...doc, format: { ...doc.format, sampleRate } });
   const rows = (await mediaOf(session)).filter((r) => doc.media[r.id]);
   const made = new Map<string, MediaRef>();
   for (const row of rows) {

@@ -1,19 +1,34 @@
 import { EventEmitter } from 'node:events';
-import type { Patch } from '@/core/session';
+import type { Patch, Seat } from '@/core/session';
+import { stringifyFigures } from '@/core/units';
 import { shared } from '../shared';
+
+/** Somebody who has the session open. */
+export interface PersonHere {
+  seat: string;
+  name: string;
+  hue: number;
+}
 
 export interface ChangeEvent {
   revision: number;
   editId: string;
   label: string;
   patches: Patch[];
+  /** What the one who made it would undo and redo next. */
   undo: string | null;
   redo: string | null;
+  /** Seat of who made it. */
+  by: string | null;
+  /** The same for everybody who is here, by seat. */
+  histories: Record<string, { undo: string | null; redo: string | null }>;
 }
 
-/** `hello` comes first: what was changed before it was heard of must be fetched. */
 export type SessionEvent =
-  { kind: 'hello'; revision: number } | { kind: 'change'; change: ChangeEvent } | { kind: 'print'; print: unknown };
+  | { kind: 'change'; change: ChangeEvent }
+  | { kind: 'print'; print: unknown }
+  | { kind: 'seat'; seat: string; state: Seat }
+  | { kind: 'here'; people: PersonHere[] };
 
 const emitter = () => shared('session-events', () => new EventEmitter().setMaxListeners(0));
 
@@ -36,11 +51,13 @@ export function subscribe(session: string, listener: (event: SessionEvent) => vo
   return () => emitter().off(session, listener);
 }
 
-/** Server-sent events of a session, until the client goes. `revision` is asked once the events are listened to. */
+/**
+ * Server-sent events of all sessions, until the client goes. `hello` comes first, with the revision of each session once
+ * the events are listened to: what was changed before must be fetched.
+ */
 export function eventStream(
-  session: string,
   signal: AbortSignal,
-  revision: () => Promise<number>,
+  revisions: () => Promise<Record<string, number>>,
 ): ReadableStream<Uint8Array> {
   const encoder = new TextEncoder();
   let stop = () => {};
@@ -53,8 +70,8 @@ export function eventStream(
           stop();
         }
       };
-      const tell = (event: SessionEvent) => send(`data: ${JSON.stringify(event)}\n\n`);
-      const unsubscribe = subscribe(session, tell);
+      const tell = (event: object) => send(`data: ${stringifyEvent(event)}\n\n`);
+      const unsubscribe = subscribeAll((session, event) => tell({ ...event, session }));
       const beat = setInterval(() => send(': here\n\n'), 15_000);
       stop = () => {
         clearInterval(beat);
@@ -69,11 +86,14 @@ export function eventStream(
         }
       });
       send(': open\n\n');
-      void revision().then(
-        (now) => tell({ kind: 'hello', revision: now }),
+      void revisions().then(
+        (now) => tell({ kind: 'hello', revisions: now }),
         () => stop(),
       );
     },
     cancel: () => stop(),
   });
 }
+
+// Only facts hold figures that JSON has no words for; changes come at full speed.
+const stringifyEvent = (event: object): string => ('print' in event ? stringifyFigures(event) : JSON.stringify(event));

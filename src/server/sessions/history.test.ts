@@ -12,18 +12,38 @@ it('behaves like two stacks, for any order of doing, undoing and redoing', () =>
       const undone: number[] = [];
       for (const kind of wishes as Row['kind'][]) {
         const revision = rows.length + 1;
-        const now = stacks(rows);
+        const now = stacks(rows, null);
         if (kind === 'undo' && now.undo.length === 0) continue;
         if (kind === 'redo' && now.redo.length === 0) continue;
         const undoes = kind === 'undo' ? now.undo.at(-1)! : kind === 'redo' ? now.redo.at(-1)! : null;
-        rows.push({ revision, kind, undoes });
+        rows.push({ revision, kind, undoes, seat: null });
         if (kind === 'edit') {
           done.push(revision);
           undone.length = 0;
         } else if (kind === 'undo') undone.push(done.pop()!);
         else if (kind === 'redo') done.push(undone.pop()!);
       }
-      expect(stacks(rows)).toEqual({ undo: done, redo: undone });
+      expect(stacks(rows, null)).toEqual({ undo: done, redo: undone });
     }),
   );
+});
+
+it('holds everybody’s own steps, and those of nobody for all', () => {
+  const row = (
+    revision: number,
+    seat: string | null,
+    kind: Row['kind'] = 'edit',
+    undoes: number | null = null,
+  ): Row => ({
+    revision,
+    kind,
+    undoes,
+    seat,
+  });
+  const rows = [row(1, 'ada'), row(2, 'ben'), row(3, null), row(4, 'ada'), row(5, 'ben', 'undo', 2)];
+  expect(stacks(rows, 'ada')).toEqual({ undo: [1, 3, 4], redo: [] });
+  expect(stacks(rows, 'ben')).toEqual({ undo: [3], redo: [2] });
+  expect(stacks([...rows, row(6, 'ada', 'undo', 3)], 'ben')).toEqual({ undo: [], redo: [2, 3] });
+  expect(stacks([...rows, row(6, 'ada', 'undo', 3), row(7, 'ben')], 'ben')).toEqual({ undo: [7], redo: [] });
+  expect(stacks(rows, null)).toEqual({ undo: [1, 3, 4], redo: [2] });
 });

@@ -1,6 +1,8 @@
 import { asc, eq } from 'drizzle-orm';
 import { subjectOf } from '@/core/session';
 import { db, tables } from '../database';
+import { askingSeat } from '../http';
+import { namesOf } from './people';
 import { stacks } from './history';
 import { loadSession } from './store';
 
@@ -10,32 +12,48 @@ export interface HistoryStep {
   /** What it was about, by the names of today; empty where that has none. */
   subject: string;
   at: string;
+  /** Name of who made it; null: the server itself, or an earlier release. */
+  by: string | null;
   /** Whether it counts now, or was undone and could be done again. */
   done: boolean;
+  /** Whether the asking seat undoes and redoes it. */
+  mine: boolean;
 }
 
-/** What can be undone and redone, the newest first. */
+/** What was done, by whomever, the newest first. */
 export async function historyList(session: string): Promise<HistoryStep[]> {
   const e = tables.edits;
   const rows = await (
     await db()
   )
-    .select({ revision: e.revision, kind: e.kind, undoes: e.undoes, label: e.label, at: e.at, edits: e.edits })
+    .select({
+      revision: e.revision,
+      kind: e.kind,
+      undoes: e.undoes,
+      label: e.label,
+      seat: e.seat,
+      at: e.at,
+      edits: e.edits,
+    })
     .from(e)
     .where(eq(e.session, session))
     .orderBy(asc(e.revision));
-  const { undo, redo } = stacks(rows);
+  const everybody = stacks(rows, null);
+  const own = stacks(rows, askingSeat());
   const { doc } = await loadSession(session);
-  const done = new Set(undo);
-  const known = new Set([...undo, ...redo]);
+  const done = new Set([...everybody.undo, ...own.undo]);
+  const mine = new Set([...own.undo, ...own.redo]);
+  const names = await namesOf();
   return rows
-    .filter((r) => known.has(r.revision))
-    .map(({ revision, label, at, edits }) => ({
+    .filter((r) => done.has(r.revision) || mine.has(r.revision))
+    .map(({ revision, label, seat, at, edits }) => ({
       revision,
       label,
       subject: subjectOf(doc, edits as unknown[]),
+      by: seat && (names.get(seat) ?? 'somebody'),
       at: at.toISOString(),
       done: done.has(revision),
+      mine: mine.has(revision),
     }))
     .reverse();
 }

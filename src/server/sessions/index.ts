@@ -2,3 +2,5 @@ export * from './store';
 export * from './versions';
 export * from './events';
 export * from './historyList';
+export * from './people';
+export * from './seats';

@@ -1,8 +1,12 @@
-import { and, asc, desc, eq, gt } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, gte } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
 import {
   applyEdit,
+  completed,
+  ChangedSince,
+  faultOf,
   patchBetween,
+  takeBack,
   patchDoc,
   readEdit,
   upgradeDoc,
@@ -10,11 +14,13 @@ import {
   type Patch,
   type SessionDoc,
 } from '@/core/session';
+import { makeSessionDir } from '../config';
 import { db, tables } from '../database';
-import { Refused } from '../http';
+import { askingSeat, Refused } from '../http';
 import { shared } from '../shared';
 import { publish, type ChangeEvent } from './events';
 import { stacks } from './history';
+import { namesOf, seatsHere } from './people';
 
 export interface OpenSession {
   id: string;
@@ -28,13 +34,14 @@ export interface OpenSession {
 const queues = () => shared('session-queues', () => new Map<string, Promise<unknown>>());
 
 // One change of a session after another.
-function inTurn<T>(session: string, work: () => Promise<T>): Promise<T> {
+export function inTurn<T>(session: string, work: () => Promise<T>): Promise<T> {
   const turn = (queues().get(session) ?? Promise.resolve()).catch(() => {}).then(work);
   queues().set(session, turn);
   return turn;
 }
 
 export async function createSession(doc: SessionDoc, id = nanoid(10)): Promise<string> {
+  makeSessionDir(id);
   await (await db()).insert(tables.sessions).values({ id, revision: 0, doc });
   return id;
 }
@@ -44,34 +51,63 @@ export async function listSessions(): Promise<{ id: string; name: string; format
   return rows.map((r) => ({ id: r.id, name: r.doc.name, format: r.doc.format }));
 }
 
+type SessionRow = typeof tables.sessions.$inferSelect;
+
+// This process is the only one that writes: what was stored last need not be read again. Documents are never changed in
+// place.
+const known = () => shared('sessions-known', () => new Map<string, SessionRow>());
+/** How often each session was stored: what was read meanwhile may be of before, and is not kept. */
+const stored = () => shared('sessions-stored', () => new Map<string, number>());
+
+function forget(id: string): void {
+  stored().set(id, (stored().get(id) ?? 0) + 1);
+  known().delete(id);
+}
+
 /** The stored session, at the present release's form. */
-export async function loadSession(id: string) {
+export async function loadSession(id: string): Promise<SessionRow> {
+  const found = known().get(id);
+  if (found) return found;
+  const before = stored().get(id);
   const [row] = await (await db()).select().from(tables.sessions).where(eq(tables.sessions.id, id));
   if (!row)
     throw new Refused(
       404,
       `There is no session "${id}". It may have been removed; the list of sessions shows what is there.`,
     );
-  return { ...row, doc: upgradeDoc(row.doc) };
+  const open = { ...row, doc: upgradeDoc(row.doc) };
+  if (stored().get(id) === before) known().set(id, open);
+  return open;
 }
 
-async function historyOf(session: string) {
+/** The revision of every session. */
+export async function revisions(): Promise<Record<string, number>> {
+  const { id, revision } = tables.sessions;
+  const rows = await (await db()).select({ id, revision }).from(tables.sessions);
+  return Object.fromEntries(rows.map((r) => [r.id, r.revision]));
+}
+
+async function stepsOf(session: string) {
   const e = tables.edits;
-  const rows = await (
-    await db()
-  )
-    .select({ revision: e.revision, kind: e.kind, undoes: e.undoes, label: e.label })
+  return (await db())
+    .select({ revision: e.revision, kind: e.kind, undoes: e.undoes, label: e.label, seat: e.seat })
     .from(e)
     .where(eq(e.session, session))
     .orderBy(asc(e.revision));
-  const { undo, redo } = stacks(rows);
-  const label = (revision: number | undefined) => rows.find((r) => r.revision === revision)?.label ?? null;
+}
+
+type Step = Awaited<ReturnType<typeof stepsOf>>[number];
+
+/** What a seat would undo and redo. */
+function historyIn(steps: readonly Step[], seat: string | null) {
+  const { undo, redo } = stacks(steps, seat);
+  const label = (revision: number | undefined) => steps.find((r) => r.revision === revision)?.label ?? null;
   return { undo, redo, undoLabel: label(undo.at(-1)), redoLabel: label(redo.at(-1)) };
 }
 
 export async function openSession(id: string): Promise<OpenSession> {
   const row = await loadSession(id);
-  const { undoLabel, redoLabel } = await historyOf(id);
+  const { undoLabel, redoLabel } = historyIn(await stepsOf(id), askingSeat());
   return { id, revision: row.revision, doc: row.doc, undo: undoLabel, redo: redoLabel };
 }
 
@@ -98,7 +134,7 @@ async function keepBefore(session: string, revision: number, doc: SessionDoc, la
 }
 
 interface Row {
-  kind: 'edit' | 'undo' | 'redo' | 'aside';
+  kind: 'edit' | 'undo' | 'redo';
   editId: string;
   label: string;
   undoes?: number;
@@ -107,21 +143,57 @@ interface Row {
   inverse: Patch[];
 }
 
-async function store(session: string, revision: number, doc: SessionDoc, row: Row): Promise<ChangeEvent> {
+/** What a take is written as must not change under it. Throws Refused while one rolls. */
+export async function refuseWhileRecording(session: string, before: SessionDoc, after: SessionDoc): Promise<void> {
+  const same = (['sampleRate', 'wordLength', 'fileKind', 'perChannel', 'frameRate', 'startTimecode'] as const).every(
+    (k) => (before.format[k] ?? false) === (after.format[k] ?? false),
+  );
+  if (same) return;
+  const r = tables.recordings;
+  const [rolling] = await (
+    await db()
+  )
+    .select({ file: r.file })
+    .from(r)
+    .where(and(eq(r.session, session), eq(r.state, 'rolling')));
+  if (rolling)
+    throw new Refused(
+      409,
+      `${rolling.file} is being recorded or waits to be delivered, so the format stays until it is there. Nothing was changed.`,
+    );
+}
+
+async function store(
+  session: string,
+  revision: number,
+  before: SessionDoc,
+  doc: SessionDoc,
+  row: Row,
+): Promise<ChangeEvent> {
+  await refuseWhileRecording(session, before, doc);
+  const seat = askingSeat();
+  forget(session);
   await (
     await db()
   ).transaction(async (tx) => {
-    await tx.insert(tables.edits).values({ session, revision, ...row });
+    await tx.insert(tables.edits).values({ session, revision, seat, ...row });
     await tx.update(tables.sessions).set({ revision, doc }).where(eq(tables.sessions.id, session));
   });
-  const { undoLabel, redoLabel } = await historyOf(session);
+  // Read again from the database: it orders members in its own way, and two orders must not count as a change.
+  forget(session);
+  const steps = await stepsOf(session);
+  const next = (of: string | null) => {
+    const { undoLabel, redoLabel } = historyIn(steps, of);
+    return { undo: undoLabel, redo: redoLabel };
+  };
   const change = {
     revision,
     editId: row.editId,
     label: row.label,
     patches: row.patches,
-    undo: undoLabel,
-    redo: redoLabel,
+    ...next(seat),
+    by: seat,
+    histories: Object.fromEntries(seatsHere(session).map((here) => [here, next(here)])),
   };
   publish(session, { kind: 'change', change });
   return change;
@@ -144,6 +216,8 @@ export function edit(session: string, editId: string, jsons: readonly unknown[])
     if (known) return { revision: known.revision };
     const list = jsons.map(readEdit);
     if (list.length === 0) throw new Refused(422, 'The request holds no edit; nothing was changed.');
+    const own = list.find((one) => one.personal);
+    if (own) throw new Refused(422, `"${own.label}" belongs to a seat, not to the session; nothing was changed.`);
     let doc = row.doc;
     const patches: Patch[] = [];
     const inverse: Patch[] = [];
@@ -156,9 +230,8 @@ export function edit(session: string, editId: string, jsons: readonly unknown[])
     if (patches.length === 0) return { revision: row.revision };
     const risk = list.find((one) => one.risky);
     if (risk) await keepBefore(session, row.revision, row.doc, risk.label);
-    const kind = list.every((one) => one.aside) ? 'aside' : 'edit';
-    return store(session, row.revision + 1, doc, {
-      kind,
+    return store(session, row.revision + 1, row.doc, doc, {
+      kind: 'edit',
       editId,
       label: list[0]!.label,
       edits: [...jsons],
@@ -177,7 +250,7 @@ export function replaceDoc(
   return inTurn(session, async () => {
     const row = await loadSession(session);
     const { doc, patches, inverse } = patchBetween(row.doc, next(row.doc));
-    return store(session, row.revision + 1, doc, {
+    return store(session, row.revision + 1, row.doc, doc, {
       kind: 'edit',
       editId: nanoid(),
       label,
@@ -192,32 +265,92 @@ export function replaceDoc(
 export const serverEdit = (session: string, one: EditJson): Promise<{ revision: number }> =>
   edit(session, nanoid(), [one]);
 
-/** Takes the last change back, or forward again. */
-export function travel(session: string, direction: 'undo' | 'redo'): Promise<ChangeEvent> {
+/**
+ * Takes back the asking seat's own last step, or makes it again; what others did since stays. `past`: only steps before
+ * this revision. Throws Refused where somebody else has changed the same thing since.
+ */
+export function travel(session: string, direction: 'undo' | 'redo', past = Infinity): Promise<ChangeEvent> {
   return inTurn(session, async () => {
     const row = await loadSession(session);
-    const history = await historyOf(session);
-    const revision = history[direction].at(-1);
+    const seat = askingSeat();
+    const revision = historyIn(await stepsOf(session), seat)[direction].findLast((r) => r < past);
     if (revision === undefined)
       throw new Refused(409, direction === 'undo' ? 'There is nothing left to undo.' : 'There is nothing to redo.');
     const e = tables.edits;
-    const [original] = await (
+    const since = await (
       await db()
     )
-      .select()
+      .select({ revision: e.revision, seat: e.seat, label: e.label, patches: e.patches, inverse: e.inverse })
       .from(e)
-      .where(and(eq(e.session, session), eq(e.revision, revision)));
-    const { patches, inverse, label } = original!;
-    const [forward, back] = direction === 'undo' ? [inverse, patches] : [patches, inverse];
-    const doc = patchDoc(row.doc, forward);
-    return store(session, row.revision + 1, doc, {
+      .where(and(eq(e.session, session), gte(e.revision, revision)))
+      .orderBy(asc(e.revision));
+    const step = since[0]!;
+    const { label } = step;
+    const moved = await moveBy(row.doc, since, direction, seat);
+    // Steps of an earlier release bring back what had fewer members then.
+    const { doc, ...more } = completed(moved.doc);
+    const fault = faultOf(row.doc, doc);
+    if (fault)
+      throw new Refused(
+        409,
+        `"${label}" cannot be ${WAY[direction]} as things are now: ${fault}. Nothing was changed.`,
+        { revision },
+      );
+    return store(session, row.revision + 1, row.doc, doc, {
       kind: direction,
       editId: nanoid(),
       undoes: revision,
       label,
       edits: [],
-      patches: forward,
-      inverse: back,
+      patches: [...moved.patches, ...more.patches],
+      inverse: [...more.inverse, ...moved.inverse],
     });
   });
+}
+
+const WAY = { undo: 'taken back', redo: 'made again' };
+
+interface Stored {
+  revision: number;
+  seat: string | null;
+  label: string;
+  patches: Patch[];
+  inverse: Patch[];
+}
+
+/** What the step at the head of `since` did, undone or done again in the present document. */
+async function moveBy(now: SessionDoc, since: readonly Stored[], direction: 'undo' | 'redo', seat: string | null) {
+  const [step] = since as [Stored, ...Stored[]];
+  if (since.length === 1)
+    return { doc: patchDoc(now, kept(step.inverse)), patches: kept(step.inverse), inverse: kept(step.patches) };
+  // Back through all that was changed since, to see what the step itself did.
+  const raw = [...since.slice(1)].reverse().reduce((d, s) => unmade(d, s), now);
+  const [after, before] = [completed(raw).doc, completed(unmade(raw, step)).doc];
+  try {
+    const [from, to] = direction === 'undo' ? [after, before] : [before, after];
+    return patchBetween(now, takeBack(from, to, now));
+  } catch (error) {
+    if (!(error instanceof ChangedSince)) throw error;
+    const other = since.findLast((s) => s.seat !== seat && s.seat !== null);
+    const who = (other?.seat && (await namesOf()).get(other.seat)) || 'Somebody else';
+    throw new Refused(
+      409,
+      `"${step.label}" cannot be ${WAY[direction]}: ${who} has changed the same since (${placeOf(now, error.path)}). Nothing was changed.`,
+      { revision: step.revision },
+    );
+  }
+}
+
+// What earlier releases kept in the session and this one keeps with the seats is in no document any more.
+const kept = (patches: Patch[]): Patch[] => patches.filter((p) => p.path[0] !== 'monitor');
+
+const unmade = (doc: SessionDoc, { inverse }: Stored): SessionDoc => patchDoc(doc, kept(inverse));
+
+// Rows by their names, the last two members of the way.
+function placeOf(doc: SessionDoc, path: readonly string[]): string {
+  const named = [...doc.tracks, ...doc.buses, ...doc.lines, ...doc.tracks.flatMap((t) => t.clips)];
+  return path
+    .slice(-2)
+    .map((p) => named.find((n) => n.id === p)?.name ?? p)
+    .join(', ');
 }

@@ -12,7 +12,7 @@ import {
   type NewSession,
   type SessionDoc,
 } from '@/core/session';
-import { dataDir, mediaPath } from '../config';
+import { dataDir, makeSessionDir, mediaPath } from '../config';
 import { db, tables } from '../database';
 import { Refused } from '../http';
 import { addMedia, copyMedia, mediaOf, toRate, toRef } from '../media';
@@ -163,6 +163,7 @@ function pointed(
 
 async function takeFiles(session: string, row: TemplateRow, rate: number): Promise<Map<string, MediaRef>> {
   const made = new Map<string, MediaRef>();
+  makeSessionDir(session);
   for (const [id, file] of Object.entries(row.files)) {
     const ref = row.doc.media[id];
     if (!ref) continue;

@@ -1,4 +1,6 @@
-import { json, route } from '@/server/http';
-import { openSession } from '@/server/sessions';
+import { askingSeat, json, route } from '@/server/http';
+import { openSession, seatAt } from '@/server/sessions';
 
-export const GET = route<{ id: string }>(async (_request, { id }) => json(await openSession(id)));
+export const GET = route<{ id: string }>(async (_request, { id }) =>
+  json({ ...(await openSession(id)), ...(await seatAt(id, askingSeat())) }),
+);

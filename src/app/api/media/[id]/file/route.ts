@@ -1,5 +1,5 @@
-import { binary, route } from '@/server/http';
-import { mediaFile } from '@/server/media';
+import { binary, json, Refused, route } from '@/server/http';
+import { mediaFile, relink } from '@/server/media';
 
 export const GET = route<{ id: string }>(async (_request, { id }) => {
   const { name, size, body } = await mediaFile(id);
@@ -7,4 +7,11 @@ export const GET = route<{ id: string }>(async (_request, { id }) => {
     'Content-Length': String(size),
     'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(name)}`,
   });
+});
+
+/** The file again, where it is missing. */
+export const PUT = route<{ id: string }>(async (request, { id }) => {
+  if (!request.body) throw new Refused(400, 'The request holds no file.');
+  await relink(id, request.body);
+  return json({ id });
 });

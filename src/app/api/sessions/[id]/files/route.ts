@@ -1,4 +1,7 @@
 import { json, route } from '@/server/http';
 import { sessionFiles } from '@/server/media';
+import { loadSession } from '@/server/sessions';
 
-export const GET = route<{ id: string }>(async (_request, { id }) => json(await sessionFiles(id)));
+export const GET = route<{ id: string }>(async (_request, { id }) =>
+  json(await sessionFiles((await loadSession(id)).id)),
+);

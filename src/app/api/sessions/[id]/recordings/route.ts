@@ -1,5 +1,5 @@
 import { body, json, Refused, route } from '@/server/http';
-import { beginRecording, type NewRecording } from '@/server/recordings';
+import { beginRecording, recordingsAside, type NewRecording } from '@/server/recordings';
 
 export const POST = route<{ id: string }>(async (request, { id }) => {
   const asked = (await body(request)) as Partial<NewRecording>;
@@ -14,3 +14,6 @@ export const POST = route<{ id: string }>(async (request, { id }) => {
   }
   return json(await beginRecording(id, asked as NewRecording), 201);
 });
+
+/** Recordings that could not be entered, with the reason. */
+export const GET = route<{ id: string }>(async (_request, { id }) => json(await recordingsAside(id)));

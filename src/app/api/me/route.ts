@@ -1,0 +1,10 @@
+import { body, json, route, someSeat } from '@/server/http';
+import { namePerson, personOf } from '@/server/sessions';
+
+export const dynamic = 'force-dynamic';
+
+/** Who sits at this browser. */
+export const GET = route(async () => json(await personOf(someSeat())));
+
+/** {name, hue}: a name that is typed once, and a colour. */
+export const PUT = route(async (request) => json(await namePerson(someSeat(), (await body(request)) as object)));

@@ -1,0 +1,94 @@
+// Copies of the whole database, made now and then and looked at: the way back when it does not open any more.
+import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import type { Worker } from 'node:worker_threads';
+import type { PGlite } from '@electric-sql/pglite';
+import { appDir, dataDir } from '../config';
+import { log } from '../log';
+import { openDurable } from './durable';
+
+/** Copies that are kept, and the time between two (ms). */
+const MOST = 5;
+const EVERY = 6 * 3600_000;
+/** The first one after a start waits until the engineer is at work (ms). */
+const FIRST_AFTER = 120_000;
+
+const folder = (): string => path.join(dataDir(), 'database-copies');
+
+/** Verified copies, the newest first. */
+export const copies = (): string[] =>
+  existsSync(folder())
+    ? readdirSync(folder())
+        .filter((f) => /^\d{8}T\d{6}Z\.tar\.gz$/.test(f))
+        .sort()
+        .reverse()
+        .map((f) => path.join(folder(), f))
+    : [];
+
+/** "20261126T052800Z" of a time. */
+const stamp = (at: Date): string => at.toISOString().replace(/[-:]|\.\d+/g, '');
+
+// Opening a copy takes seconds: not on the server's own thread.
+function opens(file: string): Promise<boolean> {
+  const { Worker: Thread } = process.getBuiltinModule('node:worker_threads');
+  const worker: Worker = new Thread(path.join(appDir(), 'dist', 'workers', 'copy.mjs'), { workerData: file });
+  return new Promise((resolve) => {
+    worker.once('message', (whole: boolean) => resolve(whole));
+    worker.once('error', () => resolve(false));
+    worker.once('exit', () => resolve(false));
+  });
+}
+
+/** Makes a copy; one that does not open in its turn is not kept. Returns its path. */
+export async function makeCopy(client: PGlite, at = new Date()): Promise<string | null> {
+  mkdirSync(folder(), { recursive: true });
+  const file = path.join(folder(), `${stamp(at)}.tar.gz`);
+  const part = `${file}.part`;
+  const dump = await client.dumpDataDir('gzip');
+  writeFileSync(part, Buffer.from(await dump.arrayBuffer()), { flush: true });
+  if (!(await opens(part))) {
+    log.error({ file }, 'a copy of the database does not open and is not kept');
+    rmSync(part, { force: true });
+    return null;
+  }
+  renameSync(part, file);
+  for (const old of copies().slice(MOST)) rmSync(old, { force: true });
+  return file;
+}
+
+/** Makes copies as time goes by; returns what ends that. */
+export function copyNowAndThen(client: PGlite): () => void {
+  const copy = () =>
+    void makeCopy(client).catch((error: unknown) => log.error(error, 'no copy of the database could be made'));
+  const first = setTimeout(copy, FIRST_AFTER);
+  const rest = setInterval(copy, EVERY);
+  first.unref();
+  rest.unref();
+  return () => {
+    clearTimeout(first);
+    clearInterval(rest);
+  };
+}
+
+export interface Opened {
+  client: PGlite;
+  /** What the user must know about how it was opened. */
+  notice: string | null;
+}
+
+/** Opens the database; when it does not open, the newest verified copy takes its place and the broken one is kept. */
+export async function openOrRestore(dir: string): Promise<Opened> {
+  try {
+    return { client: await openDurable(dir), notice: null };
+  } catch (error) {
+    const [newest] = copies();
+    if (!newest) throw error;
+    const broken = `${dir}-broken-${stamp(new Date())}`;
+    renameSync(dir, broken);
+    mkdirSync(dir, { recursive: true });
+    const client = await openDurable(dir, new Blob([readFileSync(newest)]));
+    const notice = `The database did not open (${(error as Error).message}). Its copy of ${path.basename(newest, '.tar.gz')} is in use: what was changed after that is missing, recorded files are not. The broken one is kept in ${broken}.`;
+    log.error(notice);
+    return { client, notice };
+  }
+}

@@ -1,0 +1,51 @@
+import { createWriteStream, existsSync } from 'node:fs';
+import { link, stat, unlink } from 'node:fs/promises';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { nanoid } from 'nanoid';
+import { parseAudio } from '@/core/files';
+import { makeSessionDir, mediaPath } from '../config';
+import { Refused } from '../http';
+import { diskPaths, FileSource } from './fileSource';
+import { mediaOf, mediaRow } from './store';
+
+/** Files that a session counts on and that are not there, by media. */
+export async function missingFiles(session: string): Promise<string[]> {
+  const found = await Promise.all(
+    (await mediaOf(session)).map(async ({ id, file }) => {
+      const there = await Promise.all(diskPaths(mediaPath(session, file)).map((p) => stat(p).catch(() => null)));
+      return there.every((s) => s?.isFile()) ? [] : [id];
+    }),
+  );
+  return found.flat();
+}
+
+/** Puts a file into the place of one that is missing. Refused when it is not what was there: then nothing is kept. */
+export async function relink(id: string, body: ReadableStream<Uint8Array>): Promise<void> {
+  const row = await mediaRow(id);
+  const to = mediaPath(row.session, row.file);
+  const [single, ...more] = diskPaths(to);
+  if (more.length > 0)
+    throw new Refused(
+      422,
+      `${row.file} stands for ${more.length + 1} files of one channel each; put them back into the folder by hand.`,
+    );
+  if (existsSync(single!)) throw new Refused(409, `${row.file} is there; nothing is written over.`);
+  makeSessionDir(row.session);
+  const part = mediaPath(row.session, `.${nanoid()}.part`);
+  try {
+    await pipeline(Readable.fromWeb(body as never), createWriteStream(part));
+    const source = await FileSource.open(part);
+    const info = await parseAudio(source).finally(() => source.close());
+    const unlike = [
+      info.channels === row.channels ? '' : `${info.channels} channels instead of ${row.channels}`,
+      info.sampleRate === row.sampleRate ? '' : `${info.sampleRate} Hz instead of ${row.sampleRate}`,
+      info.frames >= row.frames ? '' : `${info.frames} samples instead of ${row.frames}`,
+    ].filter(Boolean);
+    if (unlike.length)
+      throw new Refused(422, `That is not ${row.file}: it has ${unlike.join(', ')}. Nothing was put in its place.`);
+    await link(part, single!);
+  } finally {
+    await unlink(part).catch(() => {});
+  }
+}

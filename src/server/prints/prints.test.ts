@@ -1,0 +1,132 @@
+// Prints as the server runs them: asked once, and handed over only as they were printed.
+import { readdirSync, readFileSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { freshDataFolder } from '../../../tests/support/dataFolder';
+import { FORMAT, monoTrack } from '../../../tests/support/session';
+import { newSession, type EditJson } from '@/core/session';
+
+const removeFolder = freshDataFolder();
+let sessions: typeof import('../sessions');
+let prints: typeof import('.');
+let database: typeof import('../database');
+
+beforeAll(async () => {
+  database = await import('../database');
+  sessions = await import('../sessions');
+  prints = await import('.');
+  await database.openDatabase();
+});
+afterAll(async () => {
+  await database.closeDatabase();
+  removeFolder();
+});
+
+let n = 0;
+async function session(...edits: EditJson[]): Promise<string> {
+  const id = await sessions.createSession(newSession('Test', 'TS', { ...FORMAT }));
+  await sessions.edit(id, `e${n++}`, [monoTrack('a'), { type: 'setRange', start: 0, end: 4800 }, ...edits]);
+  return id;
+}
+const done = async (id: string) => {
+  await vi.waitFor(async () => expect((await prints.printFacts(id)).state).not.toBe('running'), { timeout: 60_000 });
+  return prints.printFacts(id);
+};
+const dirOf = (id: string) => path.join(process.env.WIDE_ROOM_DATA!, 'sessions', id, 'prints', 'v01');
+
+describe('a print', () => {
+  it('is started once, however many ask at the same moment', { timeout: 90_000 }, async () => {
+    const id = await session();
+    const answers = await Promise.allSettled(Array.from({ length: 5 }, () => prints.startPrint(id, true)));
+    const begun = answers.flatMap((a) => (a.status === 'fulfilled' ? [a.value] : []));
+    expect(begun).toHaveLength(1);
+    for (const a of answers)
+      if (a.status === 'rejected') expect((a.reason as Error).message).toMatch(/running already/);
+    expect((await done(begun[0]!.id)).state).toBe('done');
+    expect(await prints.listPrints(id)).toHaveLength(1);
+  });
+  it.each<[string, EditJson[], RegExp]>([
+    [
+      'a circle',
+      [
+        { type: 'sendBus', bus: 'nar', destination: 'dia' },
+        { type: 'sendBus', bus: 'dia', destination: 'nar' },
+      ],
+      /run in a circle/,
+    ],
+    ['a track that reaches no stem', [{ type: 'sendTracks', tracks: ['a'], destination: 'ref' }], /reaches no stem/],
+    ['a stem in a stem', [{ type: 'sendBus', bus: 'efx', destination: 'amb' }], /feeds the stem/],
+    [
+      'a file that is gone',
+      [
+        {
+          type: 'addClip',
+          id: 'c',
+          track: 'a',
+          start: 0,
+          media: { id: 'm', name: 'gone.wav', channels: 1, frames: 4800, sampleRate: 48000, kind: 'file' },
+        },
+      ],
+      /gone.wav is not known/,
+    ],
+  ])('asks here what the page would ask: %s', async (_, edits, message) => {
+    const id = await session(...edits);
+    await expect(prints.startPrint(id, false)).rejects.toThrow(message);
+    expect(await prints.listPrints(id)).toEqual([]);
+  });
+  describe('handed over', () => {
+    let id = '';
+    let print = '';
+    beforeAll(async () => {
+      id = await session();
+      print = (await done((await prints.startPrint(id, true)).id)).id;
+    }, 90_000);
+    const first = () => path.join(dirOf(id), readdirSync(dirOf(id)).sort()[0]!);
+    it('comes whole', async () => {
+      const { stream } = await prints.archive(print);
+      const bytes: Buffer[] = [];
+      for await (const piece of stream) bytes.push(piece as Buffer);
+      expect(Buffer.concat(bytes).subarray(0, 2).toString()).toBe('PK');
+      // A silent print, as the database gives it back: no figure of it became 0 dB.
+      const { proof } = await prints.printFacts(print);
+      expect(proof!.files.every((f) => f.facts.integrated === -Infinity && f.facts.truePeak === -Infinity)).toBe(true);
+      expect(proof!.sum!.difference).toBe(-Infinity);
+    });
+    it('is refused with the name of a file that was altered, grew or is gone', async () => {
+      const file = first();
+      const whole = readFileSync(file);
+      const other = Buffer.from(whole);
+      other[whole.length - 1]! ^= 1;
+      writeFileSync(file, other);
+      utimesSync(file, new Date(0), new Date(0));
+      const name = path.basename(file);
+      await expect(prints.archive(print)).rejects.toThrow(new RegExp(`${name} of print 1 was changed: its checksum`));
+      writeFileSync(file, Buffer.concat([whole, Buffer.from([0])]));
+      await expect(prints.archive(print)).rejects.toThrow(/bytes and had/);
+      rmSync(file);
+      await expect(prints.archive(print)).rejects.toThrow(/is missing.*print again/s);
+    });
+  });
+  it('of a session at time of day is made late in the evening too', { timeout: 90_000 }, async () => {
+    // 23:59:00 at 48 kHz needs 32 bits and a sign.
+    const start = 86_340 * 48_000;
+    const id = await session(
+      { type: 'setFormat', startTimecode: '00:00:00:00' },
+      { type: 'setRange', start, end: start + 4800 },
+    );
+    const print = await done((await prints.startPrint(id, true)).id);
+    expect(print).toMatchObject({ state: 'done', start, end: start + 4800 });
+    expect(print.proof!.files[0]!.facts.timeReference).toBe(start);
+  });
+  it('that was cut off leaves nothing that looks finished', async () => {
+    const id = await session();
+    const started = await prints.startPrint(id, true);
+    await done(started.id);
+    const p = database.tables.prints;
+    await (await database.db()).update(p).set({ state: 'running' });
+    writeFileSync(path.join(dirOf(id), '.print-1.wav'), 'half');
+    await prints.endBrokenPrints();
+    expect(readdirSync(dirOf(id))).toEqual([]);
+    expect((await prints.printFacts(started.id)).state).toBe('failed');
+  });
+});

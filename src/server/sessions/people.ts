@@ -1,0 +1,96 @@
+import { eq } from 'drizzle-orm';
+import { db, tables } from '../database';
+import { Refused } from '../http';
+import { shared } from '../shared';
+import { publish, type PersonHere } from './events';
+
+/** Colours that people may have: places in the interface's row of them. */
+const PEOPLE_HUES = 6;
+const LONGEST_NAME = 30;
+
+export interface Person {
+  name: string;
+  hue: number;
+}
+
+/** Who sits at a browser; until they have come to a session they have no name and the first colour. */
+export async function personOf(seat: string): Promise<Person> {
+  const [row] = await (await db()).select().from(tables.people).where(eq(tables.people.seat, seat));
+  return row ? { name: row.name, hue: row.hue } : { name: '', hue: 0 };
+}
+
+export async function namesOf(): Promise<Map<string, string>> {
+  const rows = await (await db()).select().from(tables.people);
+  return new Map(rows.filter((r) => r.name).map((r) => [r.seat, r.name]));
+}
+
+/** Keeps the name and colour of a browser, and tells those who are here. */
+export async function namePerson(seat: string, { name, hue }: { name?: unknown; hue?: unknown }): Promise<Person> {
+  const before = await personOf(seat);
+  const next = { name: name ?? before.name, hue: hue ?? before.hue };
+  if (typeof next.name !== 'string' || next.name.trim().length > LONGEST_NAME)
+    throw new Refused(422, `A name has up to ${LONGEST_NAME} letters; yours was kept as it was.`);
+  if (!Number.isInteger(next.hue) || (next.hue as number) < 0 || (next.hue as number) >= PEOPLE_HUES)
+    throw new Refused(422, `There are ${PEOPLE_HUES} colours, numbered from 0; yours was kept as it was.`);
+  const person = { name: next.name.trim(), hue: next.hue as number };
+  await (
+    await db()
+  )
+    .insert(tables.people)
+    .values({ seat, ...person })
+    .onConflictDoUpdate({ target: tables.people.seat, set: person });
+  for (const [session, windows] of here())
+    if ([...windows.values()].some((w) => w.seat === seat)) await tellHere(session);
+  return person;
+}
+
+interface Window {
+  seat: string;
+  until: number;
+}
+
+/** A window that has not been heard of for so long is gone (ms); windows tell of themselves more often. */
+const GONE_AFTER = 60_000;
+const here = () => shared('people-here', () => new Map<string, Map<string, Window>>());
+
+function windowsOf(session: string): Map<string, Window> {
+  const windows = here().get(session) ?? new Map<string, Window>();
+  here().set(session, windows);
+  for (const [id, w] of windows) if (w.until < Date.now()) windows.delete(id);
+  return windows;
+}
+
+/** Seats that have the session open. */
+export const seatsHere = (session: string): string[] => [
+  ...new Set([...windowsOf(session).values()].map((w) => w.seat)),
+];
+
+export async function peopleHere(session: string): Promise<PersonHere[]> {
+  return Promise.all(seatsHere(session).map(async (seat) => ({ seat, ...(await personOf(seat)) })));
+}
+
+const tellHere = async (session: string): Promise<void> =>
+  publish(session, { kind: 'here', people: await peopleHere(session) });
+
+// Who comes for the first time gets a colour that nobody here has.
+async function freeColour(session: string, seat: string): Promise<void> {
+  const p = tables.people;
+  const [known] = await (await db()).select().from(p).where(eq(p.seat, seat));
+  if (known) return;
+  const taken = new Set((await peopleHere(session)).filter((o) => o.seat !== seat).map((o) => o.hue));
+  const free = Array.from({ length: PEOPLE_HUES }, (_, hue) => hue).find((hue) => !taken.has(hue)) ?? 0;
+  await (await db()).insert(p).values({ seat, name: '', hue: free }).onConflictDoNothing();
+}
+
+/** A window of a seat has the session open, or has it no more. */
+export async function noteHere(session: string, seat: string, window: string, going: boolean): Promise<PersonHere[]> {
+  const before = seatsHere(session).sort().join();
+  const windows = windowsOf(session);
+  if (going) windows.delete(window);
+  else {
+    windows.set(window, { seat, until: Date.now() + GONE_AFTER });
+    await freeColour(session, seat);
+  }
+  if (seatsHere(session).sort().join() !== before) await tellHere(session);
+  return peopleHere(session);
+}
