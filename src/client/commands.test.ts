@@ -27,7 +27,7 @@ it.each([
   ['mod+k', 'Ctrl K'],
   ['mod+shift+z', 'Ctrl Shift Z'],
   ['space', 'Space'],
-  ['shift+slash', 'Shift ?'],
+  ['question', '?'],
   ['r', 'R'],
   ['home', 'Home'],
 ])('shows the keys %s as %s', (keys, text) => {

@@ -4,7 +4,7 @@ import { create } from 'zustand';
 export interface Command {
   id: string;
   label: string;
-  /** As react-hotkeys-hook reads it; empty: none. */
+  /** "mod+shift+z", as isPressed reads it; empty: none. */
   keys: string;
   /** Where it stands on the keys sheet. */
   group: string;
@@ -36,8 +36,21 @@ export const keyText = (keys: string): string =>
     .split('+')
     .map(
       (k) =>
-        ({ mod: 'Ctrl', shift: 'Shift', alt: 'Alt', space: 'Space', slash: '?', left: '←', right: '→', home: 'Home' })[
-          k
-        ] ?? (k.length === 1 ? k.toUpperCase() : k),
+        ({
+          mod: 'Ctrl',
+          shift: 'Shift',
+          alt: 'Alt',
+          space: 'Space',
+          question: '?',
+          equal: '+',
+          minus: '−',
+          comma: ',',
+          period: '.',
+          up: '↑',
+          down: '↓',
+          left: '←',
+          right: '→',
+          home: 'Home',
+        })[k] ?? (k.length === 1 ? k.toUpperCase() : k),
     )
     .join(' ');

@@ -22,10 +22,10 @@ beforeEach(() => {
 
 it('the louder of two sides is heard softer, once both are known, and only while it sounds', () => {
   compareSide('line a', 'A');
-  listen(30, 0);
+  listen(50, 0);
   expect(comparedGain(useComparing.getState())).toBe(0);
   compareSide('line a', 'B');
-  listen(30, 6);
+  listen(50, 6);
   expect(comparedGain(useComparing.getState())).toBeCloseTo(-6, 6);
   expect(engine.hear.mock.calls.at(-1)![0]).toBeCloseTo(-6, 6);
   compareSide('line a', 'A');
@@ -36,7 +36,7 @@ it('what is still on its way after a change is not counted', () => {
   compareSide('line b', 'A');
   // Half a second of the other side's sound, then its own.
   listen(5, 20);
-  listen(25, 3);
+  listen(45, 3);
   expect(useComparing.getState().gains.A).toBeCloseTo(3, 6);
   forgetSide('A');
   expect(useComparing.getState().gains.A).toBeNull();
@@ -44,23 +44,23 @@ it('what is still on its way after a change is not counted', () => {
 
 it('another chain begins anew, and nothing is left when comparing ends', () => {
   compareSide('line c', 'A');
-  listen(30, 0);
+  listen(50, 0);
   compareSide('line c', 'B');
-  listen(30, 9);
+  listen(50, 9);
   compareSide('line d', 'A');
   expect(useComparing.getState().gains).toEqual({ A: null, B: null });
-  listen(30, 1);
+  listen(50, 1);
   endComparing();
   expect(comparedGain(useComparing.getState())).toBe(0);
-  listen(30, 12);
+  listen(50, 12);
   expect(useComparing.getState().gains.A).toBeCloseTo(1, 6);
 });
 
 it('matching can be switched off', () => {
   compareSide('line e', 'A');
-  listen(30, 4);
+  listen(50, 4);
   compareSide('line e', 'B');
-  listen(30, 0);
+  listen(50, 0);
   compareSide('line e', 'A');
   expect(comparedGain(useComparing.getState())).toBeCloseTo(-4, 6);
   useComparing.setState({ matched: false });

@@ -5,6 +5,7 @@ import { Kernels } from '@/core/kernels';
 import type { SessionDoc, Track } from '@/core/session';
 import { resetLoudness, takeMeters } from './meters';
 import { useSession } from './session';
+import { useTransport } from './transportState';
 
 // One player per page; the plan follows the document.
 let player: Promise<Player> | null = null;
@@ -15,6 +16,8 @@ let rolling: 'no' | 'playing' | 'recording' = 'no';
 /** Who wants to know of meters and of the end of rolling. */
 export const listeners = {
   meters: new Set<(frame: MeterFrame) => void>(),
+  /** A session is at work in the engine from this frame of the roll on. */
+  loaded: new Set<(doc: SessionDoc, rolled: number) => void>(),
   stopped: new Set<(rolled: number) => void>(),
   punched: new Set<(way: 'in' | 'out', at: number, before: Record<string, number>) => void>(),
   reshaped: new Set<() => void>(),
@@ -46,6 +49,11 @@ export function ensurePlayer(): Promise<Player> {
       },
       onPunched: (way: 'in' | 'out', at: number, before: Record<string, number>) =>
         listeners.punched.forEach((l) => l(way, at, before)),
+      onLoaded: (serial: number, rolled: number) => {
+        const doc = loading.get(serial);
+        loading.delete(serial);
+        if (doc && rolled >= 0) listeners.loaded.forEach((l) => l(doc, rolled));
+      },
       onStopped: (rolled: number) => listeners.stopped.forEach((l) => l(rolled)),
       onTrouble: (message: string) => toast.warning(message, { id: 'feeder' }),
     };
@@ -56,6 +64,7 @@ export function ensurePlayer(): Promise<Player> {
     Object.assign(globalThis, { wideRoom: { capture: (node: string, frames: number) => made.capture(node, frames) } });
     if (watched) made.watch(...watched);
     reload();
+    made.place(useTransport.getState().position);
     return made;
   })();
   player.catch(() => (player = null));
@@ -91,9 +100,14 @@ function drop(old: Player): void {
   void old.context.close();
   running = null;
   player = null;
+  loading.clear();
   listeners.reshaped.forEach((l) => l());
   listeners.dropped.forEach((l) => l());
 }
+
+/** Plans on their way to the engine, with the session that each was made of. */
+const loading = new Map<number, SessionDoc>();
+let loads = 0;
 
 /** Compiles the session as shown and hands the plan to the engine. */
 export function reload(): void {
@@ -107,7 +121,9 @@ export function reload(): void {
   running.load(
     compilePlan(kernels, doc, { mode: 'live', rolling: rolling !== 'no', recording: rolling === 'recording' }),
     lineSources(),
+    ++loads,
   );
+  loading.set(loads, doc);
 }
 
 let waiting = false;

@@ -1,3 +1,5 @@
+import { parseFigures } from '@/core/units';
+
 /** The server answered with a refusal; the message is for the user. */
 export class ServerRefusal extends Error {
   constructor(
@@ -21,7 +23,10 @@ export async function ask<T>(url: string, body?: unknown, method = body === unde
     keepalive: body !== undefined && text.length < MOST_KEPT_ALIVE,
     ...(body === undefined ? {} : { headers: { 'Content-Type': 'application/json' }, body: text }),
   });
-  const answer = (await response.json().catch(() => ({}))) as T & { message?: string };
+  const answer = (await response
+    .text()
+    .then(parseFigures)
+    .catch(() => ({}))) as T & { message?: string };
   if (!response.ok)
     throw new ServerRefusal(
       response.status,

@@ -17,6 +17,7 @@ const frame = (part: Partial<MeterFrame>): MeterFrame => ({
   inputs: [],
   reductions: {},
   hops: [],
+  measures: 0,
   truePeak: 0,
   ...part,
 });

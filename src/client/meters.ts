@@ -23,6 +23,7 @@ const HISTORY = 180;
 let probe: ProbeReading | null = null;
 let hops: number[] = [];
 let truePeak = 0;
+let measures = 0;
 let loudnessText = { momentary: -Infinity, shortTerm: -Infinity, integrated: -Infinity };
 
 function note(key: string, linear: number, now: number): void {
@@ -60,6 +61,8 @@ export function takeMeters(frame: MeterFrame): void {
     histories.set(stage, past);
   }
   probe = frame.probe ?? null;
+  if (frame.measures !== measures) resetLoudness();
+  measures = frame.measures;
   truePeak = frame.truePeak;
   if (frame.hops.length) {
     hops.push(...frame.hops);

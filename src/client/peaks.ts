@@ -41,7 +41,7 @@ export function wantPeaks(media: string, frames: number): void {
   if (asked.get(media) === frames) return;
   asked.set(media, frames);
   void (async () => {
-    const response = await fetch(`/api/media/${media}/peaks`).catch(() => null);
+    const response = await fetch(`/api/media/${media}/peaks`, { method: 'POST' }).catch(() => null);
     if (!response?.ok) {
       asked.delete(media);
       return;

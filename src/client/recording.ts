@@ -64,11 +64,15 @@ const purposeOf = ({ plan, passedBy }: Recorded): TakePurpose => ({
 export function beginRound(what: Recorded, round = 0): RecordTap[] {
   const { doc, plan } = what;
   const at = plan.in - plan.from;
-  if (plan.out === null)
-    // Everything since rolling began is kept as it arrives, and set back by as much as it is late.
-    return prepare(what, purposeOf(what)).map((p) =>
-      beginTake(p, { from: at, to: null, start: plan.in - lateness(p) }),
+  if (plan.out === null) {
+    // Everything since rolling began is kept as it arrives, and set back by as much as it is late. What led in gives
+    // the sound for a crossfade with what was there before.
+    const before = Math.min(at, handle(doc));
+    const purpose = { ...purposeOf(what), ...(before > 0 ? { show: { start: plan.in } } : {}) };
+    return prepare(what, purpose).map((p) =>
+      beginTake(p, { from: at - before, to: null, start: plan.in - before - lateness(p) }),
     );
+  }
   const length = plan.out - plan.in;
   const around = plan.loop ? 0 : Math.min(at, handle(doc));
   const purpose = { ...purposeOf(what), show: { start: plan.in, end: plan.out } };

@@ -1,4 +1,6 @@
 import { create } from 'zustand';
+import type { SessionDoc } from '@/core/session';
+import { ask } from './http';
 
 export type Selected = { kind: 'line' | 'track' | 'bus' | 'clip' | 'take'; id: string } | null;
 
@@ -22,3 +24,34 @@ export function selectClips(clips: readonly string[]): void {
 }
 
 export const foldInspector = (): void => useSelection.setState((s) => ({ folded: !s.folded }));
+
+const isThere = (selected: NonNullable<Selected>, doc: SessionDoc): boolean =>
+  [doc.lines, doc.tracks, doc.buses].some((list) => list.some((x) => x.id === selected.id));
+
+/** What was selected last at this seat, where nothing is yet and it is still there. */
+export function selectAgain(selected: Selected, doc: SessionDoc): void {
+  if (selected && useSelection.getState().selected === null && isThere(selected, doc)) select(selected);
+}
+
+/** Selections follow each other as fast as somebody clicks: only where one stays is it kept (ms). */
+const STAYS = 600;
+
+/** Keeps what is selected with the seat, for the next time the session is opened; returns what ends it. */
+export function followSelection(session: string): () => void {
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const end = useSelection.subscribe(({ selected }, before) => {
+    if (selected === before.selected) return;
+    clearTimeout(timer);
+    timer = setTimeout(
+      () =>
+        void ask(`/api/sessions/${session}/seat`, { selected }, 'PUT').catch(() => {
+          // A selection is not worth a second try.
+        }),
+      STAYS,
+    );
+  });
+  return () => {
+    clearTimeout(timer);
+    end();
+  };
+}

@@ -1,5 +1,17 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { applyEdit, newSession, readEdit, type EditJson, type Patch, type SessionDoc } from '@/core/session';
+import {
+  applyEdit,
+  newSeat,
+  newSession,
+  readEdit,
+  seated,
+  seatOf,
+  type EditJson,
+  type Patch,
+  type Seat,
+  type SessionDoc,
+} from '@/core/session';
+import { mySeat } from './me';
 import { edit, openSession, preview, settled, travel, useSession } from './session';
 
 /** A server in memory that orders edits like ours, and its stream of events. */
@@ -33,19 +45,37 @@ class FakeServer {
     this.changes.push({ revision: ++this.revision, editId, patches });
   }
 
+  seat: Seat = newSeat();
+
+  /** Edits of the seat; the last of its states. */
+  sit(edits: EditJson[]): Seat {
+    const over = edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, seated(this.doc, this.seat));
+    return (this.seat = seatOf(over));
+  }
+
   /** An edit of another window. */
   other(...edits: EditJson[]): void {
     this.apply(`other-${this.revision}`, edits);
     const change = { ...this.changes.at(-1)!, undo: 'something', redo: null };
-    this.sources.at(-1)!.onmessage?.({ data: JSON.stringify({ kind: 'change', change }) });
+    this.sources.at(-1)!.onmessage?.({ data: JSON.stringify({ kind: 'change', session: now().id, change }) });
   }
 
   fetch = async (url: string, init?: RequestInit): Promise<Response> => {
     if (this.away) throw new TypeError('Failed to fetch');
     if (url.includes('/none')) return Response.json({ message: 'There is no session "none".' }, { status: 404 });
+    if (url.endsWith('/me')) return Response.json({ name: 'Ada', hue: 1 });
     if (!init?.method || init.method === 'GET')
-      return Response.json({ doc: this.doc, revision: this.revision, undo: null, redo: null });
+      return Response.json({
+        doc: this.doc,
+        revision: this.revision,
+        undo: null,
+        redo: null,
+        state: this.seat,
+        selected: null,
+      });
     const body = JSON.parse(init.body as string) as { id: string; base: number; edits: EditJson[] };
+    if (url.endsWith('/here')) return Response.json([{ seat: 'me', name: 'Ada', hue: 1 }]);
+    if (url.endsWith('/seat')) return Response.json({ state: this.sit(body.edits) });
     if (url.endsWith('/history')) return Response.json({ message: 'There is nothing left to undo.' }, { status: 409 });
     if (this.refuse) return Response.json({ message: this.refuse }, { status: 422 });
     this.seen.push(body.id);
@@ -53,6 +83,12 @@ class FakeServer {
     return Response.json({ revision: this.revision, changes: this.changes.filter((c) => c.revision > body.base) });
   };
 }
+
+// What is on its way may come after a test: they stay.
+Object.assign(globalThis, {
+  document: { cookie: '' },
+  window: { addEventListener() {}, removeEventListener() {} },
+});
 
 let server: FakeServer;
 let count = 0;
@@ -80,19 +116,58 @@ const now = () => useSession.getState();
 const addTrack = (id: string): EditJson => ({ type: 'addTrack', id, name: id, layout: 'mono', destination: null });
 
 describe('the open session', () => {
+  it('keeps what belongs to the seat out of the session, at once and on the server', async () => {
+    edit(addTrack('a'));
+    expect(edit({ type: 'setTrack', track: 'a', level: -3 }, { type: 'seatTrack', track: 'a', armed: true })).toBe(
+      true,
+    );
+    expect(now().doc!.tracks[0]).toMatchObject({ level: -3, armed: true });
+    await settled();
+    await vi.waitFor(() => expect(server.seat.armed).toEqual(['a']));
+    expect(server.doc.tracks[0]).toMatchObject({ level: -3 });
+    expect(server.doc.tracks[0]!.armed).toBeUndefined();
+  });
+  it('a seat’s change that could not be sent is sent when the server is back', async () => {
+    edit(addTrack('a'));
+    await settled();
+    server.away = true;
+    edit({ type: 'seatTrack', track: 'a', soloed: true });
+    edit({ type: 'setMonitor', dimmed: true });
+    preview({ type: 'setMonitor', level: -30 });
+    expect(now().doc!.monitor).toMatchObject({ level: -30, dimmed: true });
+    preview();
+    expect(now().doc!.tracks[0]!.soloed).toBe(true);
+    server.away = false;
+    await vi.waitFor(
+      () => expect(server.seat).toMatchObject({ soloed: ['a'], monitor: { dimmed: true, level: -12 } }),
+      {
+        timeout: 5000,
+      },
+    );
+  });
+  it('follows its other windows, and nobody else’s', async () => {
+    edit(addTrack('a'));
+    await settled();
+    const tell = (seat: string, state: Seat) =>
+      server.sources.at(-1)!.onmessage?.({ data: JSON.stringify({ kind: 'seat', session: now().id, seat, state }) });
+    tell('somebody', { ...newSeat(), armed: ['a'] });
+    expect(now().doc!.tracks[0]!.armed).toBeUndefined();
+    tell(mySeat(), { ...newSeat(), armed: ['a'] });
+    expect(now().doc!.tracks[0]!.armed).toBe(true);
+  });
   it('shows an edit at once and has it stored', async () => {
     expect(edit(addTrack('a'))).toBe(true);
     expect(now().doc!.tracks.map((t) => t.id)).toEqual(['a']);
     expect(now().base!.tracks).toEqual([]);
     await settled();
     expect(now().base!.tracks.map((t) => t.id)).toEqual(['a']);
-    expect(server.doc).toEqual(now().doc);
+    expect(server.doc).toEqual(now().base);
   });
   it('agrees with another window, whoever was first', async () => {
     edit(addTrack('mine'));
     server.other(addTrack('theirs'));
     await settled();
-    expect(now().doc).toEqual(server.doc);
+    expect(now().base).toEqual(server.doc);
     expect(
       now()
         .doc!.tracks.map((t) => t.id)
@@ -167,7 +242,7 @@ describe('the open session', () => {
   });
   it('says when there is no such session, and when there is nothing to undo', async () => {
     await travel('undo');
-    expect(now().doc).toEqual(server.doc);
+    expect(now().base).toEqual(server.doc);
     await openSession('none');
     expect(now().missing).toMatch(/no session "none"/);
   });

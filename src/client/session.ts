@@ -1,8 +1,25 @@
 import { nanoid } from 'nanoid';
 import { toast } from 'sonner';
 import { create } from 'zustand';
-import { applyEdit, EditRefused, patchDoc, readEdit, type EditJson, type Patch, type SessionDoc } from '@/core/session';
+import {
+  applyEdit,
+  EditRefused,
+  newSeat,
+  patchDoc,
+  readEdit,
+  seated,
+  seatOf,
+  type EditJson,
+  type Patch,
+  type Seat,
+  type SessionDoc,
+} from '@/core/session';
+import { listen, readEvent, type ServerEvent } from './events';
 import { ask, ServerRefusal } from './http';
+import { mySeat, sitDown } from './me';
+import { beHere, tellHere } from './people';
+import { SeatSender } from './seat';
+import { followSelection, selectAgain, type Selected } from './selection';
 import { keepUnsent, unsent, type Pending } from './unsent';
 
 interface ChangeEvent {
@@ -11,6 +28,9 @@ interface ChangeEvent {
   patches: Patch[];
   undo?: string | null;
   redo?: string | null;
+  /** Seat of who made it, and what everybody who is here would undo and redo next. */
+  by?: string | null;
+  histories?: Record<string, { undo: string | null; redo: string | null }>;
 }
 
 interface SessionState {
@@ -18,11 +38,13 @@ interface SessionState {
   /** The document as the server has it. */
   base: SessionDoc | null;
   revision: number;
+  /** What belongs to this seat; laid over the document. */
+  seat: Seat;
   /** Edits on their way. */
   pending: Pending[];
   /** Edits of a drag that has not ended; never sent. */
   preview: EditJson[];
-  /** What is shown and heard: base, pending and preview. */
+  /** What is shown and heard: base, pending, seat and preview. */
   doc: SessionDoc | null;
   undo: string | null;
   redo: string | null;
@@ -34,6 +56,7 @@ export const useSession = create<SessionState>(() => ({
   id: null,
   base: null,
   revision: 0,
+  seat: newSeat(),
   pending: [],
   preview: [],
   doc: null,
@@ -44,61 +67,79 @@ export const useSession = create<SessionState>(() => ({
 }));
 
 const { getState: get, setState } = useSession;
-let events: EventSource | null = null;
+let stopEvents: (() => void) | null = null;
+let seatSender: SeatSender | null = null;
 let sending = false;
 
-function shown(base: SessionDoc | null, pending: readonly Pending[], preview: readonly EditJson[]): SessionDoc | null {
+type Shown = Pick<SessionState, 'base' | 'seat' | 'pending' | 'preview'>;
+
+/** The document and the seat that were laid over each other last. */
+let over: { doc: SessionDoc; seat: Seat; with: SessionDoc } | null = null;
+
+function shown({ base, seat, pending, preview }: Shown): SessionDoc | null {
   if (!base) return null;
-  let doc = base;
-  for (const json of [...pending.flatMap((p) => p.edits), ...preview]) {
+  const doc = edited(
+    base,
+    pending.flatMap((p) => p.edits),
+  );
+  if (over?.doc !== doc || over.seat !== seat) over = { doc, seat, with: seated(doc, seat) };
+  return edited(over.with, preview);
+}
+
+function edited(doc: SessionDoc, edits: readonly EditJson[]): SessionDoc {
+  let next = doc;
+  for (const json of edits) {
     try {
-      doc = applyEdit(doc, readEdit(json)).doc;
+      next = applyEdit(next, readEdit(json)).doc;
     } catch {
       // It no longer fits what others have changed; the server will say so.
     }
   }
-  return doc;
+  return next;
 }
 
 function set(part: Partial<SessionState>): void {
   const next = { ...get(), ...part };
   if (part.pending && next.base) keepUnsent(next.id!, part.pending);
-  setState({ ...part, doc: shown(next.base, next.pending, next.preview) });
+  setState({ ...part, doc: shown(next) });
 }
 
 /** Opens a session and follows its changes until another is opened. */
 export async function openSession(id: string): Promise<void> {
   if (get().id === id && get().base) return;
-  events?.close();
-  set({ id, base: null, pending: [], preview: [], missing: null });
+  stopEvents?.();
+  seatSender = new SeatSender(id, (state) => get().id === id && takeSeat(state));
+  sitDown();
+  set({ id, base: null, seat: newSeat(), pending: [], preview: [], missing: null });
   await refetch(id);
   if (get().missing) return;
   set({ pending: [...unsent(id), ...get().pending] });
-  events = new EventSource(`/api/sessions/${id}/events`);
   let away = false;
-  events.onopen = () => {
-    setState({ online: true });
-    if (away) void refetch(id);
-    away = false;
-    void send();
-  };
-  events.onerror = () => {
-    away = true;
-    setState({ online: false });
-  };
-  events.onmessage = ({ data }) => {
-    const event = JSON.parse(data as string) as {
-      kind: string;
-      revision?: number;
-      change?: ChangeEvent;
-      print?: unknown;
-    };
-    if (event.kind === 'hello') {
-      // What was changed between the fetch and the first event would be missed otherwise.
-      if (event.revision! > get().revision) void refetch(id);
-    } else if (event.change) take(event.change);
-    else printListeners.forEach((l) => l(event.print));
-  };
+  const ends = [beHere(id), followSelection(id)];
+  const stop = listen((news) => {
+    if (get().id !== id) return;
+    if (news.kind === 'open') {
+      setState({ online: true });
+      if (away) void refetch(id);
+      away = false;
+      void send();
+    } else if (news.kind === 'error') {
+      away = true;
+      setState({ online: false });
+    } else hear(id, readEvent(news.data));
+  });
+  stopEvents = () => [stop, ...ends].forEach((end) => end());
+}
+
+function hear(id: string, event: ServerEvent): void {
+  if (event.kind === 'hello') {
+    // What was changed between the fetch and the first event would be missed otherwise.
+    if ((event.revisions[id] ?? 0) > get().revision) void refetch(id);
+  } else if (event.session !== id) return;
+  else if (event.kind === 'change') take(event.change as ChangeEvent);
+  else if (event.kind === 'here') tellHere(event.people);
+  else if (event.kind === 'print') printListeners.forEach((l) => l(event.print));
+  else if (event.seat === mySeat() && !seatSender?.busy) takeSeat(event.state);
 }
 
 const printListeners = new Set<(print: unknown) => void>();
@@ -111,13 +152,20 @@ export function onPrint(listener: (print: unknown) => void): () => void {
 
 async function refetch(id: string): Promise<void> {
   try {
-    const { doc, revision, undo, redo } = await ask<{
+    const { doc, revision, undo, redo, state, selected } = await ask<{
       doc: SessionDoc;
       revision: number;
       undo: string | null;
       redo: string | null;
+      state: Seat;
+      selected: Selected;
     }>(`/api/sessions/${id}`);
-    if (get().id === id) set({ base: doc, revision, undo, redo, online: true });
+    // Frozen like what comes of edits: what is worked out from a document is remembered with it.
+    if (get().id !== id) return;
+    const first = get().base === null;
+    set({ base: Object.freeze(doc), revision, undo, redo, online: true });
+    takeSeat(state);
+    if (first) selectAgain(selected, get().doc!);
   } catch (error) {
     if (error instanceof ServerRefusal) set({ missing: error.message });
     else {
@@ -129,6 +177,8 @@ async function refetch(id: string): Promise<void> {
 
 function take(change: ChangeEvent): void {
   const state = get();
+  // What is known already may still tell what would be undone next.
+  if (state.base && change.revision === state.revision) setState(historyOf(change));
   if (!state.base || change.revision <= state.revision) return;
   if (change.revision > state.revision + 1) {
     void refetch(state.id!);
@@ -138,31 +188,81 @@ function take(change: ChangeEvent): void {
     base: patchDoc(state.base, change.patches),
     revision: change.revision,
     pending: state.pending.filter((p) => p.id !== change.editId),
-    ...(change.undo !== undefined ? { undo: change.undo } : {}),
-    ...(change.redo !== undefined ? { redo: change.redo } : {}),
+    ...historyOf(change),
   });
+}
+
+// The answer to one's own step tells of one's own history; what all are told has everybody's.
+function historyOf({ by, histories, undo, redo }: ChangeEvent): Partial<SessionState> {
+  const me = mySeat();
+  const mine = histories?.[me] ?? (by === me ? { undo, redo } : null);
+  return mine?.undo === undefined ? {} : { undo: mine.undo, redo: mine.redo ?? null };
+}
+
+// What is on its way counts already.
+function takeSeat(state: Seat): void {
+  const { base, seat } = get();
+  const pending = seatSender?.pending ?? [];
+  const next = base && pending.length ? seatOf(edited(seated(base, state), pending)) : state;
+  if (JSON.stringify(next) !== JSON.stringify(seat)) set({ seat: next });
+}
+
+/**
+ * Looks at a change before it is made; null: it may be. Otherwise why it may not, in a sentence, or 'asked' when the
+ * user was asked first.
+ */
+export type Guard = (before: SessionDoc, after: SessionDoc, again: () => void) => string | 'asked' | null;
+const guards = new Set<Guard>();
+export const addGuard = (guard: Guard): void => void guards.add(guard);
+
+function held(before: SessionDoc, after: SessionDoc, again: () => void): boolean {
+  for (const guard of guards) {
+    const found = guard(before, after, again);
+    if (found && found !== 'asked') toast.error(found, { id: 'held' });
+    if (found) return true;
+  }
+  return false;
 }
 
 /** Makes edits: shown at once, stored by the server. False when one is refused; then the user was told. */
 export function edit(...edits: EditJson[]): boolean {
   const { doc } = get();
   if (!doc) return false;
+  let own: EditJson[] = [];
+  let seat: Seat | null = null;
   try {
-    let next = get().preview.length ? shown(get().base, get().pending, [])! : doc;
-    for (const json of edits) next = applyEdit(next, readEdit(json)).doc;
+    const now = get().preview.length ? shown({ ...get(), preview: [] })! : doc;
+    let next = now;
+    const read = edits.map(readEdit);
+    for (const one of read) next = applyEdit(next, one).doc;
+    if (held(now, next, () => void edit(...edits))) {
+      set({ preview: [] });
+      return false;
+    }
+    own = edits.filter((_, i) => read[i]!.personal);
+    if (own.length) seat = seatOf(next);
   } catch (error) {
     set({ preview: [] });
     if (error instanceof EditRefused) toast.error(error.message);
     else throw error;
     return false;
   }
-  set({ pending: [...get().pending, { id: nanoid(), edits }], preview: [] });
-  void send();
+  const shared = edits.filter((json) => !own.includes(json));
+  set({
+    pending: shared.length ? [...get().pending, { id: nanoid(), edits: shared }] : get().pending,
+    preview: [],
+    ...(seat ? { seat } : {}),
+  });
+  if (own.length) seatSender?.send(own);
+  if (shared.length) void send();
   return true;
 }
 
 /** Shows edits without storing them, while something is dragged. None: back to what is stored. */
 export function preview(...edits: EditJson[]): void {
+  const now = shown({ ...get(), preview: [] });
+  const next = shown({ ...get(), preview: edits });
+  if (edits.length && now && next && held(now, next, () => {})) return;
   set({ preview: edits });
 }
 
@@ -196,17 +296,40 @@ async function send(): Promise<void> {
   }
 }
 
-/** Resolves once every edit is stored. */
-export async function settled(): Promise<void> {
-  while (get().pending.length > 0) await new Promise((resolve) => setTimeout(resolve, 20));
+/** Resolves once every edit is stored, the server is known to be away, or `within` ms have passed; tells whether all are. */
+export async function settled(within = Infinity): Promise<boolean> {
+  const until = performance.now() + within;
+  while (get().pending.length > 0 && get().online && performance.now() < until)
+    await new Promise((resolve) => setTimeout(resolve, 20));
+  return get().pending.length === 0;
 }
 
-export async function travel(direction: 'undo' | 'redo'): Promise<void> {
-  await settled();
+/** The same for what the server must have first. Throws while it is away. */
+export async function stored(): Promise<void> {
+  if (!(await settled()))
+    throw new Error(
+      'The server is away. What you changed is kept in this window and sent when it is back; try again then',
+    );
+}
+
+/**
+ * Takes back one's own last step, or makes it again; `past`: only steps before that revision. False where it could not
+ * be; then the user was told.
+ */
+export async function travel(direction: 'undo' | 'redo', past?: number): Promise<boolean> {
   try {
-    take(await ask<ChangeEvent>(`/api/sessions/${get().id}/history`, { direction }));
+    await stored();
+    take(await ask<ChangeEvent>(`/api/sessions/${get().id}/history`, { direction, past }));
+    return true;
   } catch (error) {
-    toast.message((error as Error).message);
+    const stands = error instanceof ServerRefusal ? error.facts.revision : undefined;
+    toast.message((error as Error).message, {
+      id: 'travel',
+      ...(typeof stands === 'number'
+        ? { duration: 12_000, action: { label: 'The step before', onClick: () => void travel(direction, stands) } }
+        : {}),
+    });
+    return false;
   }
 }
 

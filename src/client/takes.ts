@@ -1,9 +1,11 @@
 import { nanoid } from 'nanoid';
 import { toast } from 'sonner';
 import { create } from 'zustand';
-import { newRing, startRecorder, type FromRecorder, type RecordTap, type ToRecorder } from '@/audio';
+import { newTakeRing, startRecorder, type FromRecorder, type RecordTap, type ToRecorder } from '@/audio';
 import { chainDelay } from '@/core/engine';
-import type { SessionDoc, TakePurpose, Track } from '@/core/session';
+import type { SessionDoc, Stage, TakeFacts, TakeGap, TakePurpose, Track } from '@/core/session';
+import { formatDuration } from '@/core/units';
+import { useSession } from './session';
 
 /** A take that is being recorded, or waits to be delivered. */
 export interface RunningTake {
@@ -17,6 +19,8 @@ export interface RunningTake {
   /** Smallest and largest sample, a pair per 256 frames. */
   pairs: number[];
   trouble: string | null;
+  /** Where sound is missing, frames of the take. */
+  gaps: TakeGap[];
 }
 
 export const useTakes = create<{ running: RunningTake[] }>(() => ({ running: [] }));
@@ -50,7 +54,18 @@ export interface PreparedTake {
 
 let tell: ((message: ToRecorder) => void) | null = null;
 /** Stretches of the takes that have not ended. */
-const open = new Map<string, { from: number; to: number | null; after: number }>();
+const open = new Map<string, Open>();
+
+interface Open {
+  from: number;
+  to: number | null;
+  after: number;
+  lines: string[];
+  untouched: boolean[];
+  /** The chains that the take is known to go through now. */
+  chains: string;
+}
+
 const patch = (id: string, part: (t: RunningTake) => Partial<RunningTake>) =>
   useTakes.setState((s) => ({ running: s.running.map((t) => (t.id === id ? { ...t, ...part(t) } : t)) }));
 
@@ -68,11 +83,57 @@ function take(message: FromRecorder): void {
   } else if (message.kind === 'trouble') {
     patch(message.id, () => ({ trouble: message.message }));
     toast.warning(message.message, { id: `take-${message.id}`, duration: 8000 });
-  } else {
+  } else if (message.kind === 'facts') {
+    patch(message.id, () => ({ gaps: message.facts.gaps ?? [] }));
+    tellFacts(message.id, message.facts);
+  } else if (message.kind === 'left') tellLeft(message.takes);
+  else {
+    const known = useTakes.getState().running.find((t) => t.id === message.id);
     useTakes.setState((s) => ({ running: s.running.filter((t) => t.id !== message.id) }));
     toast.dismiss(`take-${message.id}`);
+    if (message.faults.length)
+      toast.error(`${known ? nameOf(known.track) : 'A take'}: ${message.faults.join(' ')}`, { duration: Infinity });
   }
 }
+
+const trackById = (id: string): Track | undefined => useSession.getState().doc?.tracks.find((t) => t.id === id);
+const nameOf = (track: string): string => trackById(track)?.name ?? track;
+const rateNow = (): number => useSession.getState().doc?.format.sampleRate ?? 48_000;
+
+/** "0.4 s at 12.1 s". */
+export const gapText = ({ at, frames }: TakeGap, rate: number): string =>
+  `${(frames / rate).toFixed(2)} s at ${formatDuration(at / rate)}`;
+
+function tellFacts(id: string, { gaps, faults }: TakeFacts): void {
+  const known = useTakes.getState().running.find((t) => t.id === id);
+  const name = known ? nameOf(known.track) : 'A take';
+  if (gaps?.length)
+    toast.error(
+      `${name}: this machine was held up and sound was lost, ${gaps.map((g) => gapText(g, rateNow())).join(', ')}. Silence of that length stands there, all the rest is in its place. The take says so.`,
+      { id: `gap-${id}`, duration: Infinity },
+    );
+  if (faults?.length) toast.error(`${name}: ${faults.join(' ')}`, { id: `fault-${id}`, duration: Infinity });
+}
+
+const toldLeft = new Set<string>();
+
+// What a page that was left had recorded is told by the next one.
+function tellLeft(takes: Extract<FromRecorder, { kind: 'left' }>['takes']): void {
+  const { id: session } = useSession.getState();
+  const fresh = takes.filter((t) => !toldLeft.has(t.id));
+  fresh.forEach((t) => toldLeft.add(t.id));
+  const mine = fresh.filter((t) => t.session === session);
+  if (mine.length)
+    toast.message(
+      `Kept in this browser and on its way to the server: ${mine
+        .map((t) => `${nameOf(t.track)}${t.seconds === null ? '' : `, ${formatDuration(t.seconds)}`}`)
+        .join('; ')}.`,
+      { duration: 12_000 },
+    );
+}
+
+/** Whether a take rolls, or waits to be delivered by this page. */
+export const takesUnderWay = (): boolean => useTakes.getState().running.length > 0;
 
 const recorder = (): ((message: ToRecorder) => void) => (tell ??= startRecorder(take));
 
@@ -97,7 +158,7 @@ export function prepareTake(order: TakeOrder): PreparedTake {
   return {
     id: nanoid(12).replace(/^-/, 'r'),
     order,
-    tap: { ...lines, ring: newRing(lines.lines.length * 2) },
+    tap: { ...lines, ring: newTakeRing(lines.lines.length * 2, order.doc.format.sampleRate) },
   };
 }
 
@@ -108,6 +169,8 @@ export const lateness = ({ tap, order }: PreparedTake): number => tap.delay + or
 export function beginTake({ id, order, tap }: PreparedTake, { from, to, start, after = 0 }: Stretch): RecordTap {
   const { session, doc, track, purpose } = order;
   const known = tap.lines.map((l) => doc.lines.find((x) => x.id === l));
+  const untouched = tap.untouched ?? [];
+  const chains = chainsNow(doc, tap.lines, untouched);
   recorder()({
     kind: 'record',
     job: {
@@ -117,19 +180,48 @@ export function beginTake({ id, order, tap }: PreparedTake, { from, to, start, a
       channels: tap.lines.length,
       ring: tap.ring,
       start,
-      wordLength: doc.format.wordLength,
-      // An untouched line went through no chain; its delay stays, so that all channels meet.
-      chains: known.map((l, c) => (tap.untouched?.[c] ? [] : (l?.chain ?? []))),
+      format: { sampleRate: doc.format.sampleRate, wordLength: doc.format.wordLength },
+      chains,
       keepDry: known.some((l) => l === undefined || l.record === 'both'),
       purpose,
     },
   });
-  open.set(id, { from, to, after });
+  open.set(id, { from, to, after, lines: tap.lines, untouched, chains: JSON.stringify(chains) });
   if (to !== null) recorder()({ kind: 'stop', id, frames: to - from });
-  const fresh = { id, track: track.id, start, number: null, frames: 0, delivered: 0, pairs: [], trouble: null };
+  const fresh = {
+    id,
+    track: track.id,
+    start,
+    number: null,
+    frames: 0,
+    delivered: 0,
+    pairs: [],
+    trouble: null,
+    gaps: [],
+  };
   useTakes.setState((s) => ({ running: [...s.running, fresh] }));
   return { ...tap, from, to };
 }
+
+// An untouched line went through no chain; its delay stays, so that all channels meet.
+const chainsNow = (doc: SessionDoc, lines: readonly string[], untouched: readonly boolean[]): Stage[][] =>
+  lines.map((l, c) => (untouched[c] ? [] : (doc.lines.find((x) => x.id === l)?.chain ?? [])));
+
+/** From this frame of the roll on the engine runs the chains of `doc`: takes that go through others now note that. */
+export function noteChains(doc: SessionDoc, rolled: number): void {
+  for (const [id, take] of open) {
+    if (take.to !== null && rolled >= take.to) continue;
+    const chains = chainsNow(doc, take.lines, take.untouched);
+    const text = JSON.stringify(chains);
+    if (text === take.chains) continue;
+    take.chains = text;
+    recorder()({ kind: 'chains', id, at: Math.max(0, rolled - take.from), chains });
+  }
+}
+
+/** Lines that a take goes through now, whose processed sound is kept. */
+export const linesRecorded = (): Set<string> =>
+  new Set([...open.values()].flatMap((t) => t.lines.filter((_, c) => !t.untouched[c])));
 
 /** Takes that were begun by hand end at this frame of the roll; `shownEnd`: that place on the timeline. */
 export function endByHand(rolled: number, shownEnd: number): void {

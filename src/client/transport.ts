@@ -30,10 +30,12 @@ import {
 } from './recording';
 import { edit, settled, useSession } from './session';
 import { useStretch } from './stretch';
-import { endByHand, endTakes } from './takes';
+import { endByHand, endTakes, noteChains } from './takes';
 import { useTransport } from './transportState';
+import { forgetConsent, guardRecording } from './whileRecording';
 
 const { getState: get, setState: set } = useTransport;
+guardRecording(() => get().state);
 
 let rolled = 0;
 let rolledAt = 0;
@@ -72,6 +74,8 @@ let ending: Promise<void> = Promise.resolve();
 let ended = () => {};
 /** An engine that was closed meanwhile tells nothing any more (ms). */
 const ENDS_WITHIN = 1000;
+/** A performer does not wait longer for a server that does not answer (ms). */
+const SERVER_ANSWERS_WITHIN = 1500;
 listeners.stopped.add((frames) => {
   endTakes(frames);
   ended();
@@ -80,6 +84,7 @@ listeners.punched.add((way, at, before) => {
   if (way === 'in') punch?.began(at, before);
   else endByHand(at, pressedOut);
 });
+listeners.loaded.add(noteChains);
 listeners.reshaped.add(() => {
   if (get().state !== 'stopped') stop();
 });
@@ -104,6 +109,12 @@ export function position(): number {
   return rolledTo(rolledFrom, Math.max(0, Math.round(now)), loop);
 }
 
+// What follows the timeline is heard as it is where the playhead stands.
+useTransport.subscribe((now, before) => {
+  if (now.state === 'stopped' && (now.position !== before.position || before.state !== 'stopped'))
+    playerNow()?.place(now.position);
+});
+
 export function locate(sample: number): void {
   const rollingNow = get().state === 'playing';
   if (get().state === 'recording') return;
@@ -127,8 +138,13 @@ async function roll(plan: RecordPlan, passedBy: string[] | null = null): Promise
   rolled = 0;
   try {
     const player = await ensurePlayer();
-    await settled();
+    const there = await settled(SERVER_ANSWERS_WITHIN);
     await ending;
+    if (recording && (!there || !useSession.getState().online))
+      toast.warning(
+        'The server is away. The take is kept in this browser and delivered when it is back; tracks may not be heard meanwhile.',
+        { id: 'away', duration: 8000 },
+      );
     const { id, doc } = useSession.getState();
     const what: Recorded = {
       session: id!,
@@ -147,6 +163,7 @@ async function roll(plan: RecordPlan, passedBy: string[] | null = null): Promise
       taps: recording ? beginRound(what) : [],
       auditions: auditionsFor(what.doc, plan, recording),
       loop,
+      unheard: recording,
     });
     if (get().state !== 'starting') {
       player.stop();
@@ -158,6 +175,7 @@ async function roll(plan: RecordPlan, passedBy: string[] | null = null): Promise
   } catch (error) {
     set({ state: 'stopped', plan: null });
     setRolling('no');
+    endTakes(0);
     toast.error(`Sound could not start: ${(error as Error).message}`);
   }
 }
@@ -180,7 +198,9 @@ export function stop(): void {
   const was = get().state;
   if (was === 'stopped') return;
   const at = position();
-  if (was !== 'starting')
+  // Stopped before it rolled: what was laid out never began, and the engine will not say so.
+  if (was === 'starting') endTakes(0);
+  else
     ending = Promise.race([
       new Promise<void>((resolve) => (ended = resolve)),
       new Promise<void>((resolve) => setTimeout(resolve, ENDS_WITHIN)),
@@ -192,6 +212,7 @@ export function stop(): void {
   // After a take the playhead stands where it began, ready for the next or for listening.
   set({ state: 'stopped', plan: null, position: Math.max(0, was === 'recording' ? (get().plan?.in ?? at) : at) });
   setRolling('no');
+  forgetConsent();
   listeners.rolled.forEach((l) => l());
 }
 
@@ -218,7 +239,7 @@ export function live(): Live {
     d.lines.forEach((_, channel) => lines.set(lineId(d.id, channel), recentLevel(`device/${d.slot}/${channel}`)));
   const networks = on.flatMap((d) => (d.network ? [networkFacts(d, d.network)] : []));
   const rates = new Map(on.flatMap((d) => (d.sampleRate ? [[d.id, d.sampleRate] as const] : [])));
-  const { diskFree } = useDisk.getState();
+  const { diskFree, missing } = useDisk.getState();
   return {
     lines,
     heard: useListening.getState().heard,
@@ -226,6 +247,7 @@ export function live(): Live {
     networks,
     rates,
     ...(diskFree === null ? {} : { diskFree }),
+    missing,
   };
 }
 
@@ -318,5 +340,5 @@ export const dismissAsked = (): void => set({ asked: null });
 
 export function arm(track: string): void {
   const t = useSession.getState().doc?.tracks.find((x) => x.id === track);
-  if (t) edit({ type: 'setTrack', track, armed: !t.armed });
+  if (t) edit({ type: 'seatTrack', track, armed: !t.armed });
 }

@@ -1,32 +1,62 @@
-import { useEffect, useMemo, useState } from 'react';
+import same from 'fast-deep-equal';
+import { create } from 'zustand';
 import { allChecks, placeDots, type Check } from '@/core/checks';
 import { ask } from './http';
 import { onPrint, useSession } from './session';
 import { live } from './transport';
 
-/** All findings on the session as it is now, looked at again each second for what arrives on the lines. */
-export function useChecks(): { checks: Check[]; dots: ReturnType<typeof placeDots> | null } {
-  const doc = useSession((s) => s.doc);
-  const id = useSession((s) => s.id);
-  const [second, tick] = useState(0);
-  const [printed, setPrinted] = useState(false);
-  useEffect(() => {
-    const look = () =>
-      void ask<{ state: string }[]>(`/api/sessions/${id}/prints`).then(
-        (list) => setPrinted(list.some((p) => p.state === 'done')),
-        () => {},
-      );
-    if (id) look();
-    return onPrint((print) => (print as { state: string }).state === 'done' && setPrinted(true));
-  }, [id]);
-  useEffect(() => {
-    const timer = setInterval(() => tick((n) => n + 1), 1000);
-    return () => clearInterval(timer);
-  }, []);
-  return useMemo(() => {
-    void second;
-    if (!doc) return { checks: [], dots: null };
+interface Checks {
+  checks: Check[];
+  dots: ReturnType<typeof placeDots> | null;
+}
+
+/** All findings on the open session. */
+export const useChecks = create<Checks>(() => ({ checks: [], dots: null }));
+
+/** What arrives on the lines is looked at so often, whatever changes (ms). */
+const EACH = 1000;
+/** Of changes that follow each other faster, as while something is dragged, only some are looked at (ms). */
+const LEAST = 100;
+
+/** Looks at the session once for each change, for all who show what was found; returns what ends it. */
+export function watchChecks(session: string): () => void {
+  let printed = false;
+  let due: ReturnType<typeof setTimeout> | null = null;
+  let looked = 0;
+  const look = () => {
+    due = null;
+    looked = performance.now();
+    const { doc } = useSession.getState();
+    if (!doc) return;
     const checks = allChecks(doc, live());
-    return { checks, dots: placeDots(doc, checks, printed) };
-  }, [doc, second, printed]);
+    const found = { checks, dots: placeDots(doc, checks, printed) };
+    // Looked at each second: what is found again is no news to those who show it.
+    if (!same(found, useChecks.getState())) useChecks.setState(found);
+  };
+  const soon = () => void (due ??= setTimeout(look, Math.max(0, LEAST - (performance.now() - looked))));
+  const ends = [
+    useSession.subscribe((now, before) => {
+      if (now.doc !== before.doc) soon();
+    }),
+    onPrint((print) => {
+      if ((print as { state: string }).state !== 'done') return;
+      printed = true;
+      soon();
+    }),
+  ];
+  const timer = setInterval(soon, EACH);
+  void ask<{ state: string }[]>(`/api/sessions/${session}/prints`).then(
+    (list) => {
+      printed ||= list.some((p) => p.state === 'done');
+      soon();
+    },
+    () => {},
+  );
+  look();
+  return () => {
+    ends.forEach((end) => end());
+    clearInterval(timer);
+    if (due) clearTimeout(due);
+    useChecks.setState({ checks: [], dots: null });
+  };
 }

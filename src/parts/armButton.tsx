@@ -7,7 +7,7 @@ export function ArmButton({ track }: { track: Track }) {
   return (
     <button
       aria-label={`Arm ${track.name}`}
-      aria-pressed={track.armed}
+      aria-pressed={track.armed ?? false}
       title={track.armed ? 'Disarm (A)' : 'Arm for recording (A)'}
       className="nodrag grid size-[20px] shrink-0 place-items-center rounded-full border-[1.5px]"
       style={{ borderColor: track.armed ? 'var(--rec)' : 'var(--line)' }}

@@ -1,6 +1,7 @@
 export * from './meter';
 export * from './armButton';
 export * from './numberField';
+export * from './paramField';
 export * from './timecodeField';
 export * from './checkList';
 export * from './stemTag';
@@ -15,3 +16,4 @@ export * from './useTick';
 export * from './pageNonce';
 export * from './segments';
 export * from './inspector';
+export * from './sounding';

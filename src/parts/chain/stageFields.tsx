@@ -1,6 +1,7 @@
 'use client';
+import { keyWouldLoop } from '@/core/paths';
 import { edit, preview, useDoc } from '@/client';
-import { keyWouldLoop, type OwnerKind, type Stage } from '@/core/session';
+import { type OwnerKind, type Stage } from '@/core/session';
 import { stageKind, type StageParam, valueOf } from '@/core/stages';
 import { Choice } from '../choice';
 import { NumberField } from '../numberField';

@@ -1,7 +1,8 @@
 'use client';
+import { pathFrom } from '@/core/paths';
 import { Popover } from 'radix-ui';
 import { edit, useDoc } from '@/client';
-import { MONITOR, pathFrom, referenceOf } from '@/core/session';
+import { MONITOR, referenceOf } from '@/core/session';
 import { layoutOf, type LayoutId } from '@/core/speakers';
 import { Choice } from '@/parts';
 

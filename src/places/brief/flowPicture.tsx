@@ -1,6 +1,7 @@
 'use client';
+import { stemOfTrack } from '@/core/paths';
 import { linkHorizontal } from 'd3-shape';
-import { stemsOf, stemOfTrack, type SessionDoc } from '@/core/session';
+import { stemsOf, type SessionDoc } from '@/core/session';
 import { hueOf } from '@/parts';
 
 const WIDTH = 118;

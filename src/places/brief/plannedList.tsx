@@ -1,6 +1,7 @@
 'use client';
+import { stemOfTrack } from '@/core/paths';
 import { useDoc } from '@/client';
-import { stemOfTrack, type PlannedTrack } from '@/core/session';
+import { type PlannedTrack } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { StemTag } from '@/parts';
 

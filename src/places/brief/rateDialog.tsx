@@ -1,7 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { ask, settled, useDoc, useSession, useTransport } from '@/client';
+import { ask, stored, useDoc, useSession, useTransport } from '@/client';
 import { formatBytes } from '@/core/units';
 import { Dialog } from '@/parts';
 
@@ -21,7 +21,7 @@ export function RateDialog({ to, onClose }: { to: number; onClose: () => void })
   const convert = async () => {
     setBusy(true);
     try {
-      await settled();
+      await stored();
       await ask(`/api/sessions/${id}/rate`, { sampleRate: to });
       toast.success(
         `The session runs at ${to / 1000} kHz. The files at ${from / 1000} kHz are kept; undo goes back to them.`,

@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Download, Plus, Save, Trash2, Upload } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { toast } from 'sonner';
-import { ask, settled, useSession } from '@/client';
+import { ask, stored, useSession } from '@/client';
 import type { SessionDoc } from '@/core/session';
 import { Dialog } from '@/parts';
 import { FlowPicture } from './flowPicture';
@@ -113,7 +113,7 @@ export function Templates() {
         open={keeping}
         onClose={() => setKeeping(false)}
         onKeep={async (name, category, media) => {
-          await settled();
+          await stored();
           await ask('/api/templates', { session, name, category, media }).then(() => {
             setKeeping(false);
             again();

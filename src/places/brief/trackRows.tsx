@@ -1,9 +1,10 @@
 'use client';
+import { stemOfTrack } from '@/core/paths';
 import { CopyPlus, GripVertical, Trash2 } from 'lucide-react';
 import { nanoid } from 'nanoid';
 import { useState } from 'react';
 import { edit, useDoc } from '@/client';
-import { listOfNames, stemOfTrack, type Track } from '@/core/session';
+import { listOfNames, type Track } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { Choice, Dialog, SortableList, StemTag, TextField } from '@/parts';
 

@@ -3,7 +3,7 @@ import { History, Save, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { ask, settled, useSession } from '@/client';
+import { ask, stored, useSession } from '@/client';
 
 interface Version {
   id: string;
@@ -27,7 +27,7 @@ export function Versions() {
   const failed = (error: Error) => toast.error(error.message);
   const keep = useMutation({
     mutationFn: async () => {
-      await settled();
+      await stored();
       return ask(base, { name });
     },
     onSuccess: () => {
@@ -38,7 +38,7 @@ export function Versions() {
   });
   const back = useMutation({
     mutationFn: async (v: Version) => {
-      await settled();
+      await stored();
       return ask(`${base}/${v.id}`, {});
     },
     onSuccess: (_, v) => {

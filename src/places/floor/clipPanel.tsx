@@ -1,9 +1,17 @@
 'use client';
 import { Lock, LockOpen, VolumeX } from 'lucide-react';
 import { edit, preview, select, useDoc, useSelection } from '@/client';
-import { FADE_CURVES, longestJoint, type Clip, type Fade, type FadeCurve, type Track } from '@/core/session';
+import {
+  FADE_CURVES,
+  longestJoint,
+  type Clip,
+  type Fade,
+  type FadeCurve,
+  type Track,
+  CLIP_PARAMS,
+} from '@/core/session';
 import { formatDuration } from '@/core/units';
-import { Choice, NumberField, TextField, TimecodeField } from '@/parts';
+import { Choice, fieldOf, NumberField, TextField, TimecodeField } from '@/parts';
 import { AlignToGuide } from './alignToGuide';
 import { Comps } from './comps';
 import { toggleOpen, useFloor } from './floorState';
@@ -131,11 +139,7 @@ function One({ track, clip }: { track: Track; clip: Clip }) {
           <NumberField
             label="Gain of the clip"
             value={clip.gain}
-            unit="dB"
-            min={-100}
-            max={24}
-            step={0.1}
-            reset={0}
+            {...fieldOf(CLIP_PARAMS.gain)}
             plus
             onPreview={(gain) => preview({ type: 'setClipGain', clip: clip.id, gain })}
             onChange={(gain) => edit({ type: 'setClipGain', clip: clip.id, gain })}

@@ -1,3 +1,4 @@
+import { soloedTracks } from '@/core/paths';
 import { applied, take } from '../../../tests/support/session';
 import { describe, expect, it } from 'vitest';
 import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
@@ -45,10 +46,10 @@ function canvas(): { paint: Painter; marks: Mark[] } {
   };
 }
 
-type Given = Partial<Scene> & { running?: RunningTake[]; open?: string[] };
-const scene = ({ running = [], open = [], ...part }: Given = {}): Scene => ({
-  doc,
-  rows: rowsOf(part.doc ?? doc, new Set(open), running),
+type Given = Partial<Scene> & { doc?: SessionDoc; running?: RunningTake[]; open?: string[] };
+const scene = ({ running = [], open = [], doc: given = doc, ...part }: Given = {}): Scene => ({
+  sounding: soloedTracks(given),
+  rows: rowsOf(given, new Set(open), running),
   scroll: 0,
   height: 200,
   zoom: 480,
@@ -93,12 +94,15 @@ describe('rows', () => {
   it('grey a muted track, and all others while one is soloed', () => {
     const muted = apply(doc, { type: 'setTrack', track: 'b', muted: true });
     expect(draw({ doc: muted }).some((m) => m.style === 'colour-b')).toBe(false);
-    const soloed = apply(doc, { type: 'setTrack', track: 'a', soloed: true });
+    const soloed = apply(doc, { type: 'seatTrack', track: 'a', soloed: true });
     expect(draw({ doc: soloed }).some((m) => m.style === 'colour-b')).toBe(false);
+    // As it is heard: what passes a soloed bus sounds.
+    const stem = apply(doc, { type: 'seatBus', bus: doc.tracks.find((t) => t.id === 'b')!.destination!, soloed: true });
+    expect(draw({ doc: stem }).some((m) => m.style === 'colour-b')).toBe(true);
   });
   it('frame the selected clip in brass and tint an armed track red', () => {
     expect(draw({ selected: new Set(['c']) }).filter((m) => m.kind === 'stroke')).toMatchObject([{ style: 'brass' }]);
-    const armed = apply(doc, { type: 'setTrack', track: 'a', armed: true });
+    const armed = apply(doc, { type: 'seatTrack', track: 'a', armed: true });
     expect(draw({ doc: armed }).filter((m) => m.style === 'rec')).toMatchObject([{ y: 0, w: 800, h: ROW }]);
   });
 });
@@ -138,6 +142,7 @@ describe('waveforms', () => {
       delivered: 0,
       pairs: Array.from({ length: Math.floor(frames / 256) * 2 }, (_, i) => (i % 2 ? 0.4 : -0.4)),
       trouble: null,
+      gaps: [],
     });
     const width = (frames: number) =>
       draw({ running: [take(frames)] }).filter((m) => m.style === 'rec' && m.w === 1).length;

@@ -1,11 +1,12 @@
 import type { PeakLevels, RunningTake } from '@/client';
-import { beforeJoint, type Clip, type SessionDoc, type Take, type Track } from '@/core/session';
+import { beforeJoint, type Clip, type Take, type Track } from '@/core/session';
 import { drawWave, FULL } from './drawWave';
 import type { Painter } from './painter';
 import { rowsIn, type Row } from './rows';
 
 export interface Scene {
-  doc: SessionDoc;
+  /** Tracks that are heard while something is soloed; null: all of them. */
+  sounding: ReadonlySet<string> | null;
   rows: readonly Row[];
   /** First pixel of the rows that is seen, and how many. */
   scroll: number;
@@ -31,19 +32,18 @@ export interface Scene {
 /** Draws the rows in view: clips with waveforms, takes, running takes. One pass over what is seen. */
 export function drawRows(paint: Painter, scene: Scene): void {
   const { width, height, scroll } = scene;
-  const soloed = scene.doc.tracks.some((t) => t.soloed);
   for (const row of rowsIn(scene.rows, scroll, scroll + height)) {
     const top = row.top - scroll;
-    if (row.kind === 'track') drawTrack(paint, scene, row.track, top, row.height, soloed);
+    if (row.kind === 'track') drawTrack(paint, scene, row.track, top, row.height);
     else if (row.kind === 'take') drawTake(paint, scene, row.track, row.take!, top, row.height);
     else drawRunning(paint, scene, row.running!, top, row.height);
     paint.fill(scene.line, 0, top + row.height - 1, width, 1);
   }
 }
 
-function drawTrack(paint: Painter, scene: Scene, track: Track, top: number, height: number, soloed: boolean): void {
+function drawTrack(paint: Painter, scene: Scene, track: Track, top: number, height: number): void {
   if (track.armed) paint.fill(scene.rec, 0, top, scene.width, height, 0.07);
-  const colour = track.muted || (soloed && !track.soloed) ? scene.line : scene.colourOf(track);
+  const colour = track.muted || (scene.sounding && !scene.sounding.has(track.id)) ? scene.line : scene.colourOf(track);
   for (const clip of track.clips) drawClip(paint, scene, clip, top, height, colour);
   for (const take of scene.running) if (take.track === track.id) drawRunning(paint, scene, take, top, height);
 }

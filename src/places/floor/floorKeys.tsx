@@ -14,6 +14,7 @@ import {
   rollBack,
   setMode,
   setStretch,
+  useCue,
   useDoc,
   useHearing,
   useSelection,
@@ -54,12 +55,36 @@ export function chosenTrack(from: SessionDoc): Track | undefined {
   );
 }
 
-/** The chosen take, or the newest of the chosen or armed track. */
-function chosenTake(): { track: Track; take: Take } | undefined {
+/**
+ * The take that is meant: the chosen one, that of the chosen clip, the newest of the chosen cue, the newest of the chosen
+ * track; with nothing chosen, the newest of the armed track.
+ */
+export function takeMeant(from: SessionDoc): { track: Track; take: Take } | undefined {
   const { selected } = useSelection.getState();
-  const track = chosenTrack(doc()) ?? doc().tracks.find((t) => t.armed && t.takes.length > 0);
-  const take = track?.takes.find((t) => selected?.kind === 'take' && t.id === selected.id) ?? track?.takes.at(-1);
-  return track && take ? { track, take } : undefined;
+  const track = chosenTrack(from);
+  const of = (t: Track | undefined, wanted: (k: Take) => boolean) => {
+    const take = t?.takes.filter(wanted).at(-1);
+    return t && take ? { track: t, take } : undefined;
+  };
+  if (selected?.kind === 'take') return of(track, (k) => k.id === selected.id);
+  if (selected?.kind === 'clip') {
+    const media = track?.clips.find((c) => c.id === selected.id)?.media;
+    return of(track, (k) => k.media === media);
+  }
+  const { chosen: cue } = useCue.getState();
+  const armed = from.tracks.filter((t) => t.armed && t.takes.length > 0);
+  const rows = track ? [track] : [...armed, ...from.tracks];
+  for (const row of cue ? rows : []) {
+    const found = of(row, (k) => k.cue === cue);
+    if (found) return found;
+  }
+  return of(track ?? armed[0], (k) => !k.imported) ?? of(track, () => true);
+}
+
+function chosenTake(): { track: Track; take: Take } | undefined {
+  const found = takeMeant(doc());
+  if (!found) toast.message('No take is chosen. Click one, or choose a cue that has takes.', { id: 'no-take' });
+  return found;
 }
 
 /** Moves the chosen clips, or the playhead when none is chosen. */

@@ -3,8 +3,8 @@ import { ask, useDoc } from '@/client';
 import type { SessionDoc, Take, Track } from '@/core/session';
 
 interface Facts {
-  integrated: number | null;
-  truePeak: number | null;
+  integrated: number;
+  truePeak: number;
 }
 
 const query = (doc: SessionDoc, take: Take) => {
@@ -17,7 +17,7 @@ const query = (doc: SessionDoc, take: Take) => {
   };
 };
 
-/** LUFS of a take; null while unknown or silent. */
+/** LUFS of a take; null while unknown, -Infinity when it is silent. */
 export function useTakeLoudness(take: Take): number | null {
   const doc = useDoc();
   return useQuery(query(doc, take)).data?.integrated ?? null;
@@ -29,10 +29,10 @@ export function useLevelMatch(track: Track | undefined): (take: string) => numbe
   const takes = track?.takes ?? [];
   const found = useQueries({ queries: takes.map((t) => query(doc, t)) });
   const levels = new Map(takes.map((t, i) => [t.id, found[i]?.data?.integrated ?? null]));
-  const known = [...levels.values()].filter((l) => l !== null).sort((a, b) => a - b);
+  const known = [...levels.values()].filter((l): l is number => l !== null && Number.isFinite(l)).sort((a, b) => a - b);
   const middle = known[Math.floor(known.length / 2)];
   return (take) => {
     const own = levels.get(take);
-    return own == null || middle === undefined ? 0 : Math.max(-20, Math.min(20, middle - own));
+    return own == null || !Number.isFinite(own) || middle === undefined ? 0 : Math.max(-20, Math.min(20, middle - own));
   };
 }

@@ -2,7 +2,7 @@
 import { FileOutput } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { ask, settled, useDoc, useSession } from '@/client';
+import { ask, stored, useDoc, useSession } from '@/client';
 import type { Clip, MediaRef } from '@/core/session';
 import { NumberField } from '@/parts';
 
@@ -16,7 +16,7 @@ export function OwnFile({ clip }: { clip: Clip }) {
   const make = async () => {
     setBusy(true);
     try {
-      await settled();
+      await stored();
       const made = await ask<MediaRef>(`/api/sessions/${session}/clips/${clip.id}/own`, { frames });
       toast.success(`${clip.name} has the file ${made.name}, ${made.frames} samples long. The old file stays.`);
       setAsked(null);

@@ -1,10 +1,12 @@
 'use client';
+import { stemOfTrack } from '@/core/paths';
 import { ArrowRight, ChevronDown, ChevronRight } from 'lucide-react';
-import { edit, preview, select, useDoc, useSelection } from '@/client';
-import { stemOfTrack, type SessionDoc, type Track } from '@/core/session';
+import { memo } from 'react';
+import { select, useDocPart, useSelection, useTrack } from '@/client';
+import { type SessionDoc, type Track } from '@/core/session';
 import { stageKind } from '@/core/stages';
 import { layoutOf } from '@/core/speakers';
-import { ArmButton, Meter, NumberField, StemTag } from '@/parts';
+import { ArmButton, LevelField, Meter, MuteSolo, StemTag } from '@/parts';
 import { toggleOpen, useFloor } from './floorState';
 import { ROW } from './rows';
 
@@ -17,8 +19,13 @@ function chainText(doc: SessionDoc, track: Track): string {
 }
 
 /** Where a row's sound comes from. */
-export function RowFrom({ track }: { track: Track }) {
-  const doc = useDoc();
+export const RowFrom = memo(function RowFrom({ id }: { id: string }) {
+  const track = useTrack(id);
+  return track ? <From track={track} /> : null;
+});
+
+function From({ track }: { track: Track }) {
+  const chain = useDocPart((doc) => chainText(doc, track));
   const open = useFloor((s) => s.open.has(track.id));
   const chosen = useSelection((s) => s.selected?.kind === 'track' && s.selected.id === track.id);
   return (
@@ -30,8 +37,8 @@ export function RowFrom({ track }: { track: Track }) {
       <ArmButton track={track} />
       <button className="min-w-0 flex-1 text-left" onClick={() => select({ kind: 'track', id: track.id })}>
         <b className="block truncate font-[580] leading-tight">{track.name}</b>
-        <span className="small block truncate text-quiet" title={chainText(doc, track)}>
-          {chainText(doc, track)}
+        <span className="small block truncate text-quiet" title={chain}>
+          {chain}
         </span>
       </button>
       {track.takes.length > 0 && (
@@ -50,51 +57,29 @@ export function RowFrom({ track }: { track: Track }) {
   );
 }
 
+/** An armed track shows what it would record, whether one hears it or not; any other what it gives. */
+export const meterKeys = (track: Track): string[] =>
+  layoutOf(track.layout).speakers.map((_, c) => {
+    const line = track.armed ? track.inputs[c] : null;
+    return line ? `out/${line}/0` : `out/${track.id}/${c}`;
+  });
+
 /** Where it goes: level, mute and solo, stem. */
-export function RowTo({ track }: { track: Track }) {
-  const doc = useDoc();
-  const stem = stemOfTrack(doc, track.destination);
-  const channels = layoutOf(track.layout).speakers.map((_, c) => `out/${track.id}/${c}`);
-  const toggle = (what: 'muted' | 'soloed') => edit({ type: 'setTrack', track: track.id, [what]: !track[what] });
+export const RowTo = memo(function RowTo({ id }: { id: string }) {
+  const track = useTrack(id);
+  return track ? <To track={track} /> : null;
+});
+
+function To({ track }: { track: Track }) {
+  const stem = useDocPart((doc) => stemOfTrack(doc, track.destination));
+  const channels = meterKeys(track);
   return (
-    <div className="flex items-center gap-1.5 border-b px-2.5" style={{ height: ROW }}>
+    <div className="flex items-center gap-1.5 border-b px-2.5" style={{ height: ROW }} data-ends={track.id}>
       <div className="min-w-0 flex-1">
         <Meter keys={channels} label={`Level of ${track.name}`} />
         <div className="mt-0.5 flex items-center justify-between">
-          <NumberField
-            label={`Level of ${track.name}`}
-            value={track.level}
-            unit="dB"
-            min={-100}
-            max={24}
-            step={0.1}
-            reset={0}
-            className="-ml-1"
-            onPreview={(level) => preview({ type: 'setTrack', track: track.id, level })}
-            onChange={(level) => edit({ type: 'setTrack', track: track.id, level })}
-          />
-          <span className="flex gap-0.5">
-            <button
-              aria-label={`Mute ${track.name}`}
-              title="Mute"
-              aria-pressed={track.muted}
-              className="chip h-[17px]! min-w-[17px]! px-0! text-[11px]!"
-              style={track.muted ? { color: 'var(--warn)', borderColor: 'var(--warn)' } : {}}
-              onClick={() => toggle('muted')}
-            >
-              M
-            </button>
-            <button
-              aria-label={`Solo ${track.name}`}
-              title="Solo"
-              aria-pressed={track.soloed}
-              className="chip h-[17px]! min-w-[17px]! px-0! text-[11px]!"
-              style={track.soloed ? { color: 'var(--brass)', borderColor: 'var(--brass)' } : {}}
-              onClick={() => toggle('soloed')}
-            >
-              S
-            </button>
-          </span>
+          <LevelField node={track} className="-ml-1" />
+          <MuteSolo node={track} short />
         </div>
       </div>
       <ArrowRight size={13} className="shrink-0 text-quiet" />

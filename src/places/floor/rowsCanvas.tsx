@@ -1,4 +1,5 @@
 'use client';
+import { soloedTracks, stemOfTrack } from '@/core/paths';
 import { useEffect, useLayoutEffect, useMemo, useRef } from 'react';
 import {
   position,
@@ -11,9 +12,10 @@ import {
   useTransport,
   wantPeaks,
 } from '@/client';
-import { stemOfTrack } from '@/core/session';
+
 import { hueOf, useFrame } from '@/parts';
 import { clipPointer, type Drag } from './clipPointer';
+import { sameMap, sameRows, sameSet, useSame } from './drawn';
 import { drawRows } from './drawRows';
 import { useFloor } from './floorState';
 import { PixelPainter } from './painter';
@@ -44,12 +46,16 @@ export function Rows({ width, rows, scroll, height, total }: Props) {
   const drag = useRef<Drag | null>(null);
   const pixels = useRef<ImageData | null>(null);
 
+  // What the rows look like: a level that is dragged changes none of it.
+  const seen = useSame(rows, sameRows);
+  const sounding = useSame(soloedTracks(doc), sameSet);
+  const { media } = doc;
   useEffect(() => {
-    for (const row of rows) {
+    for (const row of seen) {
       const wanted = row.kind === 'take' ? [row.take!.media] : row.track.clips.map((c) => c.media);
-      for (const media of wanted) if (doc.media[media]) wantPeaks(media, doc.media[media].frames);
+      for (const id of wanted) if (media[id]) wantPeaks(id, media[id].frames);
     }
-  }, [doc, rows]);
+  }, [media, seen]);
   // Asked of the page once for a scheme, not for every frame.
   const read = useMemo(() => {
     void scheme;
@@ -60,9 +66,9 @@ export function Rows({ width, rows, scroll, height, total }: Props) {
       return found;
     };
   }, [scheme]);
-  const colours = useMemo(
-    () => new Map(doc.tracks.map((t) => [t.id, read(hueOf(stemOfTrack(doc, t.destination)).slice(4, -1))])),
-    [doc, read],
+  const colours = useSame(
+    new Map(doc.tracks.map((t) => [t.id, read(hueOf(stemOfTrack(doc, t.destination)).slice(4, -1))])),
+    sameMap,
   );
   useLayoutEffect(() => {
     const c = canvas.current!;
@@ -81,8 +87,8 @@ export function Rows({ width, rows, scroll, height, total }: Props) {
     });
     painter.clear(read('--ground'));
     drawRows(painter, {
-      doc,
-      rows,
+      sounding,
+      rows: seen,
       scroll,
       height,
       zoom,
@@ -101,7 +107,7 @@ export function Rows({ width, rows, scroll, height, total }: Props) {
       ground: read('--ground'),
     });
     ctx.putImageData(image, 0, 0);
-  }, [doc, rows, scroll, zoom, from, width, height, peaks, running, selected, drawn, read, colours]);
+  }, [sounding, seen, scroll, zoom, from, width, height, peaks, running, selected, drawn, read, colours]);
   useFrame(() => {
     if (!head.current) return;
     const x = (position() - useView.getState().from) / useView.getState().zoom;

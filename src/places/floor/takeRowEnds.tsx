@@ -21,7 +21,7 @@ export function TakeFrom({ track, take }: { track: Track; take: Take }) {
         aria-label={`Choose take ${take.number} of ${track.name}`}
         onClick={() => select({ kind: 'take', id: take.id })}
       >
-        {take.number}
+        {take.imported ? '–' : take.number}
       </button>
       <button
         aria-label={`Circle take ${take.number} of ${track.name}`}

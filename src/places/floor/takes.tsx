@@ -1,8 +1,8 @@
 'use client';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { ask, edit, locate, settled, useDoc, useSelection, useSession, useTakes } from '@/client';
-import { changedSince, type Take, type Track } from '@/core/session';
+import { ask, edit, gapText, locate, select, stored, useDoc, useSelection, useSession, useTakes } from '@/client';
+import { takeChangedSince, type Take, type Track } from '@/core/session';
 import { stageKind } from '@/core/stages';
 import { formatDuration } from '@/core/units';
 import { timecodeOf } from '@/parts';
@@ -12,12 +12,12 @@ function TakeChain({ track, take }: { track: Track; take: Take }) {
   const doc = useDoc();
   const session = useSession((s) => s.id);
   const [busy, setBusy] = useState(false);
-  const changes = changedSince(doc, track, take.chains);
+  const changes = takeChangedSince(doc, track, take);
   if (changes.length === 0) return null;
   const redo = async () => {
     setBusy(true);
     try {
-      await settled();
+      await stored();
       const made = await ask<{ take: number }>(`/api/sessions/${session}/takes/${take.id}/redo`, {});
       toast.success(`Take ${made.take} is take ${take.number} through today’s chain. Both stay.`);
     } catch (error) {
@@ -28,13 +28,32 @@ function TakeChain({ track, take }: { track: Track; take: Take }) {
   };
   return (
     <div className="small mt-0.5 flex items-center gap-2 text-warn" title={changes.join('\n')}>
-      <span className="truncate">another chain today</span>
+      <span className="truncate">{take.chainChanges?.length ? 'chain changed on the way' : 'another chain today'}</span>
       {take.dryMedia && (
         <button className="chip ml-auto shrink-0" disabled={busy} onClick={() => void redo()}>
           {busy ? 'Redoing…' : 'Redo the chain'}
         </button>
       )}
     </div>
+  );
+}
+
+const chainWords = (take: Take): string =>
+  take.chains[0]
+    ?.filter((s) => s.on)
+    .map((s) => stageKind(s.type).name.toLowerCase())
+    .join(', ') || 'no stage';
+
+/** What is missing in a take, and what is wrong with it. */
+function TakeFaults({ take, rate }: { take: Take; rate: number }) {
+  const said = [...(take.gaps ?? []).map((g) => `sound missing, ${gapText(g, rate)}`), ...(take.faults ?? [])];
+  if (said.length === 0) return null;
+  return (
+    <ul className="small text-stop" aria-label={`Faults of take ${take.number}`}>
+      {said.map((text) => (
+        <li key={text}>{text}</li>
+      ))}
+    </ul>
   );
 }
 
@@ -75,6 +94,7 @@ export function Takes() {
   const doc = useDoc();
   const selected = useSelection((s) => s.selected);
   const running = useTakes((s) => s.running);
+  const chosen = selected?.kind === 'take' ? selected.id : null;
   const track =
     doc.tracks.find(
       (t) =>
@@ -83,6 +103,7 @@ export function Takes() {
         (selected?.kind === 'take' && t.takes.some((k) => k.id === selected.id)),
     ) ??
     doc.tracks.find((t) => t.armed) ??
+    doc.tracks.find((t) => t.takes.some((k) => !k.imported)) ??
     doc.tracks[0];
   if (!track) return <p className="small p-3 text-quiet">Tracks are made in the Brief.</p>;
   const rate = doc.format.sampleRate;
@@ -112,24 +133,25 @@ export function Takes() {
           <li key={t.id} className="border-b px-3 py-2" data-take={t.number}>
             <button
               className="flex w-full items-baseline justify-between text-left"
-              title="Locate the take"
-              onClick={() => locate(t.start)}
+              title="Choose the take and locate it"
+              aria-pressed={chosen === t.id}
+              onClick={() => {
+                select({ kind: 'take', id: t.id });
+                locate(t.start);
+              }}
             >
               <span className="font-[580]">
-                Take {t.number}
+                {t.imported ? 'Brought in' : `Take ${t.number}`}
                 {t.circled && <span className="small text-brass"> · circled</span>}
               </span>
               <span className="figure text-quiet">{timecodeOf(doc, t.start)}</span>
             </button>
             <p className="small text-quiet">
-              {formatDuration(t.length / rate)} ·{' '}
-              {t.chains[0]
-                ?.filter((s) => s.on)
-                .map((s) => stageKind(s.type).name.toLowerCase())
-                .join(', ') || 'no stage'}{' '}
+              {formatDuration(t.length / rate)} · {t.imported ? `brought in: ${t.note}` : chainWords(t)}{' '}
               {t.dryMedia ? '· dry copy' : ''}
               {t.recovered && <span className="text-warn"> · recovered</span>}
             </p>
+            <TakeFaults take={t} rate={rate} />
             <TakeJudged track={track} take={t} />
             <TakeChain track={track} take={t} />
           </li>

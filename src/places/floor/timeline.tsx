@@ -124,7 +124,7 @@ function Side({ rows, side }: { rows: readonly Row[]; side: 'from' | 'to' }) {
           className="absolute inset-x-0"
           style={{ top: row.top }}
         >
-          {row.kind === 'track' && (side === 'from' ? <RowFrom track={row.track} /> : <RowTo track={row.track} />)}
+          {row.kind === 'track' && (side === 'from' ? <RowFrom id={row.track.id} /> : <RowTo id={row.track.id} />)}
           {row.kind === 'take' &&
             (side === 'from' ? (
               <TakeFrom track={row.track} take={row.take!} />

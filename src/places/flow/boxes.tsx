@@ -3,7 +3,7 @@ import { Handle, Position, type NodeProps } from '@xyflow/react';
 import { Plus } from 'lucide-react';
 import { memo, useRef } from 'react';
 import { readLoudness, useDoc } from '@/client';
-import type { Bus, Track } from '@/core/session';
+import { monitorOf, referenceOf, type Bus, type Track } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { stageKind } from '@/core/stages';
 import { formatDb } from '@/core/units';
@@ -19,7 +19,7 @@ const inletTop = (i: number, n: number, height: number): number => (height * (i 
 const keysOf = (kind: 'in' | 'out', id: string, channels: number): string[] =>
   Array.from({ length: channels }, (_, c) => `${kind}/${id}/${c}`);
 
-function Marks({ muted, soloed }: { muted: boolean; soloed: boolean }) {
+function Marks({ muted, soloed }: { muted: boolean; soloed?: boolean }) {
   return (
     <>
       {muted && <span className="small font-[620] text-warn">muted</span>}
@@ -112,7 +112,11 @@ export const BusBox = memo(function BusBox({ data, selected }: NodeProps) {
             ⇥ {f.replace(/\.\w+$/, '')}
           </span>
         ))}
-        {files.length === 0 && <span className="text-warn">not printed</span>}
+        {files.length === 0 && (
+          <span className={bus.kind === 'stem' ? 'text-warn' : 'text-quiet'}>
+            {bus.kind === 'stem' ? 'not printed' : bus.kind}
+          </span>
+        )}
       </div>
       <Handle type="source" position={Position.Right} />
     </div>
@@ -122,27 +126,31 @@ export const BusBox = memo(function BusBox({ data, selected }: NodeProps) {
 function ReferenceBody({ bus, labels, sources }: { bus: Bus; labels: string[]; sources: number }) {
   const doc = useDoc();
   const text = useRef<HTMLSpanElement>(null);
+  const stems = doc.buses.filter((b) => b.kind === 'stem' && !bus.leftOut.includes(b.id)).length;
+  // Loudness is followed of the first reference.
+  const first = referenceOf(doc)?.id === bus.id;
   useFrame(() => {
-    if (text.current) text.current.textContent = formatDb(readLoudness().integrated);
+    if (text.current && first) text.current.textContent = formatDb(readLoudness().integrated);
   });
-  const stems = doc.buses.filter((b) => b.kind === 'stem').length;
   return (
     <>
       <div className="mt-1 flex flex-col gap-[7px]">
         {labels.map((l, c) => (
           <div key={l} className="flex items-center gap-2 leading-none">
             <span className="small w-[24px] text-quiet">{l}</span>
-            <Meter keys={[`out/${bus.id}/${c}`]} label={`Reference ${l}`} className="flex-1" height={5} />
+            <Meter keys={[`out/${bus.id}/${c}`]} label={`${bus.name} ${l}`} className="flex-1" height={5} />
           </div>
         ))}
       </div>
-      <div className="mt-2 leading-tight">
-        <span ref={text} className="figure text-[19px]!">
-          –∞
-        </span>{' '}
-        <span className="small text-quiet">LUFS</span>
-      </div>
-      <div className={`small leading-tight ${sources >= stems ? 'text-fine' : 'text-warn'}`}>
+      {first && (
+        <div className="mt-2 leading-tight">
+          <span ref={text} className="figure text-[19px]!">
+            –∞
+          </span>{' '}
+          <span className="small text-quiet">LUFS</span>
+        </div>
+      )}
+      <div className={`small leading-tight ${first ? '' : 'mt-3'} ${sources >= stems ? 'text-fine' : 'text-warn'}`}>
         {sources} of {stems} stems arrive
       </div>
     </>
@@ -150,7 +158,9 @@ function ReferenceBody({ bus, labels, sources }: { bus: Bus; labels: string[]; s
 }
 
 export const EndBox = memo(function EndBox({ data, selected }: NodeProps) {
-  const { monitor, format } = useDoc();
+  const doc = useDoc();
+  const monitor = monitorOf(doc);
+  const { format } = doc;
   return (
     <div
       className="flex flex-col gap-1 rounded-md border bg-panel px-2.5 py-2"

@@ -1,24 +1,29 @@
 'use client';
-import { edit, preview, useDoc, useSelection } from '@/client';
-import { byGrade, pathAudit } from '@/core/checks';
-import { MONITOR, type Bus, type EditJson, type Track } from '@/core/session';
+import { linksOf, sounds } from '@/core/paths';
+import { edit, preview, useBus, useChecks, useDoc, useSelection, useTrack } from '@/client';
+import { BUS_PARAMS, MONITOR, referencesOf, type Bus, type EditJson, type Track } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
-import { ChainView, CheckList, Choice, hueOf, NumberField, StemTag } from '@/parts';
+import { ReferenceSettings, ReturnSettings } from './busSettings';
+import { Row } from './inspectorRow';
+import { SendList } from './sendList';
+import { ChainView, CheckList, Choice, fieldOf, hueOf, LevelField, MuteSolo, NumberField, StemTag } from '@/parts';
 
 const NEW = '+new';
 const NOWHERE = '-';
 
 /** The path audit, and what is selected on the map. */
 export function FlowInspector({ onNewStem }: { onNewStem: (tracks: string[]) => void }) {
-  const doc = useDoc();
   const selected = useSelection((s) => s.selected);
-  const track = selected?.kind === 'track' ? doc.tracks.find((t) => t.id === selected.id) : undefined;
-  const bus = selected?.kind === 'bus' ? doc.buses.find((b) => b.id === selected.id) : undefined;
+  const [track, bus] = [useTrack(selected?.id ?? ''), useBus(selected?.id ?? '')];
+  const checks = useChecks((s) => s.checks);
   return (
     <>
       <h2 className="title pr-6">Path audit</h2>
       <p className="small mb-3 text-quiet">Each source should reach one stem, each stem the reference.</p>
-      <CheckList checks={byGrade(pathAudit(doc))} empty="Every source reaches one stem, every stem the reference." />
+      <CheckList
+        checks={checks.filter((c) => c.place === 'flow')}
+        empty="Every source reaches one stem, every stem the reference."
+      />
       <div className="mt-4 border-t pt-3">
         {track ? (
           <TrackDetails track={track} onNewStem={onNewStem} />
@@ -32,74 +37,18 @@ export function FlowInspector({ onNewStem }: { onNewStem: (tracks: string[]) => 
   );
 }
 
-function Row({ label, children }: { label: string; children: React.ReactNode }) {
-  return (
-    <div className="flex min-h-[32px] items-center justify-between border-b">
-      <span className="text-quiet">{label}</span>
-      {children}
-    </div>
-  );
-}
-
-function Switches({
-  name,
-  muted,
-  soloed,
-  set,
-}: {
-  name: string;
-  muted: boolean;
-  soloed: boolean;
-  set: (part: { muted?: boolean; soloed?: boolean }) => EditJson;
-}) {
-  return (
-    <span className="flex gap-1">
-      <button
-        className="chip"
-        aria-pressed={muted}
-        aria-label={`Mute ${name}`}
-        onClick={() => edit(set({ muted: !muted }))}
-      >
-        mute
-      </button>
-      <button
-        className="chip"
-        aria-pressed={soloed}
-        aria-label={`Solo ${name}`}
-        onClick={() => edit(set({ soloed: !soloed }))}
-      >
-        solo
-      </button>
-    </span>
-  );
-}
-
 function TrackDetails({ track, onNewStem }: { track: Track; onNewStem: (tracks: string[]) => void }) {
   const doc = useDoc();
-  const set = (part: { level?: number; muted?: boolean; soloed?: boolean; name?: string }): EditJson => ({
-    type: 'setTrack',
-    track: track.id,
-    ...part,
-  });
   return (
     <section aria-label="Selected track">
       <h3 className="title mb-1">
         {track.name} <span className="small font-[420] text-quiet">{layoutOf(track.layout).name}</span>
       </h3>
       <Row label="Level">
-        <NumberField
-          label={`Level of ${track.name}`}
-          value={track.level}
-          unit="dB"
-          min={-100}
-          max={24}
-          reset={0}
-          onPreview={(level) => preview(set({ level }))}
-          onChange={(level) => edit(set({ level }))}
-        />
+        <LevelField node={track} />
       </Row>
       <Row label="Heard">
-        <Switches name={track.name} muted={track.muted} soloed={track.soloed} set={set} />
+        <MuteSolo node={track} />
       </Row>
       <Row label="To">
         <Choice
@@ -127,6 +76,7 @@ function TrackDetails({ track, onNewStem }: { track: Track; onNewStem: (tracks: 
           }
         />
       </Row>
+      <SendList owner={track} />
       <h4 className="mb-2 mt-3 font-[580]">Chain</h4>
       <ChainView owner={{ kind: 'track', id: track.id }} />
     </section>
@@ -135,14 +85,8 @@ function TrackDetails({ track, onNewStem }: { track: Track; onNewStem: (tracks: 
 
 function BusDetails({ bus }: { bus: Bus }) {
   const doc = useDoc();
-  const set = (part: { level?: number; muted?: boolean; soloed?: boolean; name?: string }): EditJson => ({
-    type: 'setBus',
-    bus: bus.id,
-    ...part,
-  });
-  const sources =
-    doc.tracks.filter((t) => t.destination === bus.id).length +
-    doc.buses.filter((b) => b.destination === bus.id).length;
+  const set = (part: { trim?: number; name?: string }): EditJson => ({ type: 'setBus', bus: bus.id, ...part });
+  const sources = linksOf(doc).to(bus.id).filter(sounds).length;
   return (
     <section aria-label="Selected bus">
       <h3 className="title mb-1 flex items-center gap-2">
@@ -162,20 +106,21 @@ function BusDetails({ bus }: { bus: Bus }) {
           {sources} {sources === 1 ? 'source' : 'sources'}
         </span>
       </h3>
-      <Row label="Level">
+      <Row label="Trim, before the chain">
         <NumberField
-          label={`Level of ${bus.name}`}
-          value={bus.level}
-          unit="dB"
-          min={-100}
-          max={24}
-          reset={0}
-          onPreview={(level) => preview(set({ level }))}
-          onChange={(level) => edit(set({ level }))}
+          label={`Trim of ${bus.name}`}
+          value={bus.trim}
+          {...fieldOf(BUS_PARAMS.trim)}
+          plus
+          onPreview={(trim) => preview(set({ trim }))}
+          onChange={(trim) => edit(set({ trim }))}
         />
       </Row>
+      <Row label="Level">
+        <LevelField node={bus} />
+      </Row>
       <Row label="Heard">
-        <Switches name={bus.name} muted={bus.muted} soloed={bus.soloed} set={set} />
+        <MuteSolo node={bus} />
       </Row>
       <Row label="To">
         <Choice
@@ -190,11 +135,14 @@ function BusDetails({ bus }: { bus: Bus }) {
           onChange={(to) => edit({ type: 'sendBus', bus: bus.id, destination: to === NOWHERE ? null : to })}
         />
       </Row>
+      {bus.kind === 'return' && <ReturnSettings bus={bus} />}
+      {bus.kind === 'reference' && <ReferenceSettings bus={bus} />}
+      {bus.kind !== 'reference' && <SendList owner={bus} />}
       <h4 className="mb-2 mt-3 font-[580]" style={{ color: bus.hue >= 0 ? hueOf(bus) : undefined }}>
         Chain
       </h4>
       <ChainView owner={{ kind: 'bus', id: bus.id }} />
-      {bus.kind !== 'reference' && (
+      {(bus.kind !== 'reference' || referencesOf(doc).length > 1) && (
         <button
           className="btn btn-bare mt-2 -ml-2"
           title="Its sources go on to where it goes"

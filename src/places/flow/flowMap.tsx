@@ -1,11 +1,11 @@
 'use client';
+import { linksOf, stemOfTrack, type Link } from '@/core/paths';
 import { ReactFlow, type Connection, type Edge, type Node } from '@xyflow/react';
 import '@xyflow/react/dist/base.css';
 import { useLayoutEffect, useMemo, useRef, useState } from 'react';
-import { edit, select, useDoc, useSelection } from '@/client';
-import { pathAudit } from '@/core/checks';
+import { edit, select, useChecks, useDoc, useSelection } from '@/client';
 import { printName } from '@/core/print';
-import { stemOfTrack, type SessionDoc } from '@/core/session';
+import { type SessionDoc } from '@/core/session';
 import { widthOf } from '@/core/speakers';
 import { hueOf } from '@/parts';
 import { Band } from './band';
@@ -27,11 +27,18 @@ function fileNames(doc: SessionDoc, bus: string): string[] {
 }
 
 /** As many inlets as bands arrive, at least one. */
-const inletsOf = (doc: SessionDoc, bus: string): number =>
-  Math.max(
-    1,
-    doc.tracks.filter((t) => t.destination === bus).length + doc.buses.filter((b) => b.destination === bus).length,
-  );
+const inletsOf = (doc: SessionDoc, bus: string): number => Math.max(1, waysInto(doc, bus).length);
+
+const waysInto = (doc: SessionDoc, bus: string): Link[] =>
+  linksOf(doc)
+    .to(bus)
+    .filter((l) => l.kind === 'out');
+
+/** The ways out of a track or bus; the first is the one that is pulled elsewhere. */
+const waysOut = (doc: SessionDoc, id: string): Link[] =>
+  linksOf(doc)
+    .from(id)
+    .filter((l) => l.kind === 'out');
 
 function build(doc: SessionDoc, height: number, culprits: Map<string, string>) {
   const map = layoutMap(doc, height);
@@ -51,7 +58,7 @@ function build(doc: SessionDoc, height: number, culprits: Map<string, string>) {
         height: s.height,
         files: fileNames(doc, s.id),
         trouble: culprits.get(s.id),
-        sources: doc.buses.filter((b) => b.destination === s.id).length,
+        sources: waysInto(doc, s.id).filter((l) => doc.buses.some((b) => b.id === l.from)).length,
         inlets: inletsOf(doc, s.id),
       },
     })),
@@ -72,44 +79,44 @@ function build(doc: SessionDoc, height: number, culprits: Map<string, string>) {
     return `in${n}`;
   };
   for (const t of doc.tracks) {
-    if (!t.destination) continue;
     const stem = stemOfTrack(doc, t.destination);
-    edges.push({
-      id: `band:${t.id}`,
-      type: 'band',
-      source: t.id,
-      target: t.destination,
-      targetHandle: inlet(t.destination),
-      reconnectable: 'target',
-      deletable: false,
-      data: {
-        hue: stem ? hueOf(stem) : 'var(--warn)',
-        width: thickness(widthOf(t.layout)),
-        channels: widthOf(t.layout),
-        dashed: !stem,
-        silent: t.muted,
-      },
-    });
+    for (const [i, way] of waysOut(doc, t.id).entries())
+      edges.push({
+        id: i === 0 ? `band:${t.id}` : `way:${way.id}`,
+        type: 'band',
+        source: t.id,
+        target: way.to,
+        targetHandle: inlet(way.to),
+        reconnectable: i === 0 ? 'target' : false,
+        deletable: false,
+        data: {
+          hue: stem ? hueOf(stem) : 'var(--warn)',
+          width: thickness(widthOf(t.layout)),
+          channels: widthOf(t.layout),
+          dashed: !stem,
+          silent: t.muted,
+        },
+      });
   }
   for (const b of doc.buses) {
-    if (!b.destination) continue;
     const trouble = culprits.has(b.id) && b.kind !== 'reference';
-    edges.push({
-      id: `band:${b.id}`,
-      type: 'band',
-      source: b.id,
-      target: b.destination,
-      targetHandle: inlet(b.destination),
-      reconnectable: 'target',
-      deletable: false,
-      data: {
-        hue: trouble ? 'var(--warn)' : hueOf(b),
-        width: thickness(widthOf(b.layout)),
-        channels: widthOf(b.layout),
-        dashed: trouble,
-        silent: b.muted,
-      },
-    });
+    for (const [i, way] of waysOut(doc, b.id).entries())
+      edges.push({
+        id: i === 0 ? `band:${b.id}` : `way:${way.id}`,
+        type: 'band',
+        source: b.id,
+        target: way.to,
+        targetHandle: inlet(way.to),
+        reconnectable: i === 0 ? 'target' : false,
+        deletable: false,
+        data: {
+          hue: trouble ? 'var(--warn)' : hueOf(b),
+          width: thickness(widthOf(b.layout)),
+          channels: widthOf(b.layout),
+          dashed: trouble,
+          silent: b.muted,
+        },
+      });
   }
   return { nodes: nodes.map((n) => ({ ...n, draggable: false })), edges, height: map.height };
 }
@@ -125,18 +132,19 @@ export function FlowMap({ onNewStem }: { onNewStem: (track: string) => void }) {
     return () => observer.disconnect();
   }, []);
   const selected = useSelection((s) => s.selected?.id);
+  const checks = useChecks((s) => s.checks);
   const {
     nodes,
     edges,
     height: full,
   } = useMemo(() => {
     const culprits = new Map(
-      pathAudit(doc)
-        .filter((c) => c.grade !== 'note')
+      checks
+        .filter((c) => c.place === 'flow' && c.grade !== 'note')
         .flatMap((c) => c.about.map((id) => [id, c.grade] as const)),
     );
     return build(doc, height, culprits);
-  }, [doc, height]);
+  }, [doc, checks, height]);
   const shown = useMemo(() => nodes.map((n) => ({ ...n, selected: n.id === selected })), [nodes, selected]);
 
   const lead = ({ source, target }: Connection) => {

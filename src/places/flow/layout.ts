@@ -1,4 +1,4 @@
-import { MONITOR, referenceOf, type Bus, type SessionDoc, type Track } from '@/core/session';
+import { MONITOR, referencesOf, type Bus, type SessionDoc, type Track } from '@/core/session';
 
 /** Where everything stands on the map, in pixels; left is where sound comes from. */
 export interface Spot {
@@ -18,6 +18,7 @@ const TRACK_HEIGHT = 42;
 const BUS_HEIGHT = 92;
 /** The line that names a bus's stages. */
 const STAGES_HEIGHT = 15;
+const REFERENCE_HEIGHT = 236;
 const NEW_STEM_HEIGHT = 34;
 const COLUMNS = { tracks: 14, buses: 292, reference: 588, end: 828 } as const;
 const TOP = 8;
@@ -31,8 +32,8 @@ export interface MapLayout {
 
 /** Places tracks and buses so that each column starts at the top and is spread over the height of the longest. */
 export function layoutMap(doc: SessionDoc, roomHeight: number): MapLayout {
-  const reference = referenceOf(doc);
-  const others = doc.buses.filter((b) => b !== reference);
+  const references = referencesOf(doc);
+  const others = doc.buses.filter((b) => b.kind !== 'reference');
   // Close together when there are many, with air when there are few.
   const step = Math.max(TRACK_HEIGHT + 5, Math.min(62, (roomHeight - TOP - 16) / Math.max(1, doc.tracks.length)));
   const tracks = doc.tracks.map((track, i) => ({
@@ -55,8 +56,17 @@ export function layoutMap(doc: SessionDoc, roomHeight: number): MapLayout {
   }));
   const newStemY = topOf(others.length);
   const endsY = TOP + 96;
-  const height = Math.max(roomHeight, TOP + tracks.length * step, newStemY + 40) + 8;
-  if (reference) buses.push({ id: reference.id, bus: reference, x: COLUMNS.reference, y: endsY, height: 236 });
+  const lowest = endsY + references.length * (REFERENCE_HEIGHT + 12);
+  const height = Math.max(roomHeight, TOP + tracks.length * step, newStemY + 40, lowest) + 8;
+  references.forEach((bus, i) =>
+    buses.push({
+      id: bus.id,
+      bus,
+      x: COLUMNS.reference,
+      y: endsY + i * (REFERENCE_HEIGHT + 12),
+      height: REFERENCE_HEIGHT,
+    }),
+  );
   return {
     tracks,
     buses,

@@ -1,15 +1,14 @@
 'use client';
 import { Command } from 'cmdk';
-import { useRouter } from 'next/navigation';
 import { keyText, locate, select, useCommands, useDoc } from '@/client';
 import { sampleOf, timecodeOf } from '@/parts';
 import { useState } from 'react';
+import { goTo } from './placeLink';
 
 /** Finds every action, track and bus by a few letters; a typed timecode locates. */
 export function CommandSearch({ session }: { session: string }) {
   const { searchOpen, sets } = useCommands();
   const doc = useDoc();
-  const router = useRouter();
   const [text, setText] = useState('');
   const close = () => {
     useCommands.setState({ searchOpen: false });
@@ -22,7 +21,7 @@ export function CommandSearch({ session }: { session: string }) {
   const go = (place: string, kind: 'track' | 'bus', id: string) =>
     run(() => {
       select({ kind, id });
-      router.push(`/s/${session}/${place}`);
+      goTo(session, place);
     });
   let typed: number | null = null;
   try {

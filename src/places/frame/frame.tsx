@@ -11,10 +11,13 @@ import {
   refreshDevices,
   useScheme,
   useSession,
+  watchChecks,
+  tellNotices,
   tellPrompt,
   tellRecovered,
 } from '@/client';
 import { shareNonce, TipProvider } from '@/parts';
+import { ChainQuestion } from './chainQuestion';
 import { CommandSearch } from './commandSearch';
 import { ControllerDialog } from './controllerDialog';
 import { GlobalKeys } from './globalKeys';
@@ -26,7 +29,7 @@ import { TopBar } from './topBar';
 
 /** What surrounds every place: the path above, the roll bar below. */
 export function Frame({ session, children }: { session: string; children: ReactNode }) {
-  const doc = useSession((s) => (s.id === session ? s.doc : null));
+  const ready = useSession((s) => s.id === session && s.doc !== null);
   const missing = useSession((s) => s.missing);
   const scheme = useScheme((s) => s.scheme);
   const router = useRouter();
@@ -36,8 +39,9 @@ export function Frame({ session, children }: { session: string; children: ReactN
     void openSession(session);
     void refreshDevices();
     deliverLeftTakes();
+    void tellNotices(session);
     navigator.mediaDevices?.addEventListener('devicechange', refreshDevices);
-    const ends = [followDisk(session), tellPrompt(session), tellRecovered()];
+    const ends = [watchChecks(session), followDisk(session), tellPrompt(session), tellRecovered()];
     return () => {
       ends.forEach((end) => end());
       navigator.mediaDevices?.removeEventListener('devicechange', refreshDevices);
@@ -54,7 +58,7 @@ export function Frame({ session, children }: { session: string; children: ReactN
       </Notice>
     );
   }
-  if (!doc)
+  if (!ready)
     return (
       <Notice>
         <p className="text-quiet">Opening the session…</p>
@@ -72,11 +76,14 @@ export function Frame({ session, children }: { session: string; children: ReactN
         <CommandSearch session={session} />
         <KeysSheet />
         <RollQuestion />
+        <ChainQuestion />
         <HistoryDialog />
         <ControllerDialog />
         <Toaster
           theme={scheme === 'up' ? 'light' : 'dark'}
           position="bottom-center"
+          // What stays until it was read must be able to go.
+          closeButton
           offset={76}
           toastOptions={{
             style: {

@@ -1,10 +1,11 @@
 'use client';
-import { useRouter } from 'next/navigation';
+import { monitorOf } from '@/core/session';
 import { useEffect } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import {
   edit,
   foldInspector,
+  isPressed,
   locate,
   offer,
   record,
@@ -16,6 +17,7 @@ import {
   useSession,
   type Command,
 } from '@/client';
+import { goTo } from './placeLink';
 import { PLACES } from './places';
 
 const doc = () => useSession.getState().doc;
@@ -27,7 +29,6 @@ function selectedTrack(): string | null {
 
 /** What works in every place. */
 export function GlobalKeys({ session }: { session: string }) {
-  const router = useRouter();
   useEffect(() => {
     const commands: Command[] = [
       { id: 'roll', label: 'Play or stop', keys: 'space', group: 'Roll', run: toggle },
@@ -44,14 +45,14 @@ export function GlobalKeys({ session }: { session: string }) {
         label: 'Dim the monitor',
         keys: 'd',
         group: 'Roll',
-        run: () => edit({ type: 'setMonitor', dimmed: !doc()!.monitor.dimmed }),
+        run: () => edit({ type: 'setMonitor', dimmed: !monitorOf(doc()!).dimmed }),
       },
       {
         id: 'mute',
         label: 'Mute the monitor',
         keys: 'shift+d',
         group: 'Roll',
-        run: () => edit({ type: 'setMonitor', muted: !doc()!.monitor.muted }),
+        run: () => edit({ type: 'setMonitor', muted: !monitorOf(doc()!).muted }),
       },
       { id: 'undo', label: 'Undo', keys: 'mod+z', group: 'Session', run: () => void travel('undo') },
       { id: 'redo', label: 'Redo', keys: 'mod+shift+z', group: 'Session', run: () => void travel('redo') },
@@ -67,7 +68,7 @@ export function GlobalKeys({ session }: { session: string }) {
       {
         id: 'keys',
         label: 'Show the keys',
-        keys: 'shift+slash',
+        keys: 'question',
         group: 'View',
         run: () => useCommands.setState({ keysOpen: true }),
       },
@@ -91,28 +92,30 @@ export function GlobalKeys({ session }: { session: string }) {
         label: `Go to ${p.name}`,
         keys: p.key,
         group: 'Places',
-        run: () => router.push(`/s/${session}/${p.id}`),
+        run: () => goTo(session, p.id),
       })),
     ];
     return offer('everywhere', commands);
-  }, [router, session]);
+  }, [session]);
   return <BindKeys />;
 }
 
 function toggleTrack(what: 'armed' | 'muted' | 'soloed'): void {
   const track = doc()?.tracks.find((t) => t.id === selectedTrack());
-  if (track) edit({ type: 'setTrack', track: track.id, [what]: !track[what] });
+  if (!track) return;
+  if (what === 'muted') edit({ type: 'setTrack', track: track.id, muted: !track.muted });
+  else edit({ type: 'seatTrack', track: track.id, [what]: !track[what] });
 }
 
 /**
- * Whether a focused control answers to a key itself: Space presses it (but a link, which is followed by Enter), arrows
- * move it, digits are typed into it.
+ * Whether the control that a key was pressed on answers to it itself: Space presses it (but a link, which is followed by
+ * Enter), arrows move it, digits are typed into it.
  */
-function ownKey(on: Element | null, code: string): boolean {
-  if (!on || on === document.body) return false;
-  if (code === 'Space') return on.matches('[role="switch"], [role="radio"], [role="option"], [role="menuitem"]');
-  if (/^(Arrow|Home|End|Page)/.test(code)) return on.matches('[role="radio"], [role="slider"], [role="spinbutton"]');
-  return /^(Digit|Numpad|Minus|Period|Comma)/.test(code) && on.matches('[role="spinbutton"]');
+function ownKey(on: EventTarget | null, e: KeyboardEvent): boolean {
+  if (!(on instanceof Element) || on === document.body) return false;
+  if (e.key === ' ') return on.matches('[role="switch"], [role="radio"], [role="option"], [role="menuitem"]');
+  if (/^(Arrow|Home|End|Page)/.test(e.key)) return on.matches('[role="radio"], [role="slider"], [role="spinbutton"]');
+  return /^[-−+.,\d]$|^Enter$/.test(e.key) && on.matches('[role="spinbutton"]');
 }
 
 function BindKeys() {
@@ -120,19 +123,18 @@ function BindKeys() {
   const all = Object.values(sets)
     .flat()
     .filter((c) => c.keys);
-  const key = all.map((c) => c.keys).join(', ');
   useHotkeys(
-    key || 'f24',
-    (event, hotkey) => {
-      if (ownKey(document.activeElement, event.code)) return;
-      const pressed = hotkey.hotkey;
-      const command = all.find((c) => c.keys === pressed);
+    '*',
+    (event) => {
+      // A figure that takes a digit has become a field by now: what counts is where the key was pressed.
+      if (ownKey(event.target, event)) return;
+      const command = all.find((c) => isPressed(c.keys, event));
       if (!command || document.querySelector('[role="dialog"]')) return;
       event.preventDefault();
       command.run();
     },
     // A control that was clicked keeps the focus: the record key must work all the same.
-    { enableOnFormTags: ['radio', 'slider', 'spinbutton'], useKey: false },
+    { enableOnFormTags: ['radio', 'slider', 'spinbutton'], ignoreModifiers: true },
     [all],
   );
   return null;

@@ -9,9 +9,13 @@ interface Step {
   revision: number;
   label: string;
   subject: string;
+  /** Who made it. */
+  by: string | null;
   at: string;
   /** Whether it counts now, or was undone. */
   done: boolean;
+  /** Whether one undoes it oneself; the steps of others stay. */
+  mine: boolean;
 }
 
 const useOpen = create<{ open: boolean }>(() => ({ open: false }));
@@ -36,11 +40,12 @@ export function HistoryDialog() {
   });
   const go = async (to: number) => {
     // Steps that count and come after it are undone; undone ones up to it are done again.
-    const undo = data.filter((s) => s.done && s.revision > to).length;
-    const redo = data.filter((s) => !s.done && s.revision <= to).length;
+    const undo = data.filter((s) => s.mine && s.done && s.revision > to).length;
+    const redo = data.filter((s) => s.mine && !s.done && s.revision <= to).length;
     setBusy(true);
-    for (let i = 0; i < undo; i++) await travel('undo');
-    for (let i = 0; i < redo; i++) await travel('redo');
+    // One that cannot be taken back has been told: what lies before it waits.
+    for (let i = 0; i < undo && (await travel('undo')); i++);
+    for (let i = 0; i < redo && (await travel('redo')); i++);
     setBusy(false);
   };
   return (
@@ -48,19 +53,20 @@ export function HistoryDialog() {
       open={open}
       onClose={() => useOpen.setState({ open: false })}
       title="History"
-      note="It survives a reload. Nothing is lost by going back, until you make a new change."
+      note="A click goes back to there by your own steps; those of others stay. It survives a reload, and nothing is lost by going back, until you make a new change."
     >
       <ol className="max-h-[420px] overflow-y-auto" aria-busy={busy}>
         {data.map((s) => (
           <li key={s.revision}>
             <button
-              className={`flex w-full items-baseline gap-3 px-1 py-1 text-left hover:bg-raised ${s.done ? '' : 'text-quiet line-through'}`}
-              disabled={busy}
+              className={`flex w-full items-baseline gap-3 px-1 py-1 text-left enabled:hover:bg-raised ${s.done ? '' : 'line-through'} ${s.done && s.mine ? '' : 'text-quiet'}`}
+              disabled={busy || !s.mine}
               onClick={() => void go(s.revision)}
             >
               <span>{s.label}</span>
               <span className="min-w-0 truncate text-quiet">{s.subject}</span>
-              <time className="figure ml-auto text-quiet" dateTime={s.at}>
+              {s.by && !s.mine && <span className="small ml-auto text-quiet">{s.by}</span>}
+              <time className={`figure text-quiet ${s.by && !s.mine ? '' : 'ml-auto'}`} dateTime={s.at}>
                 {new Date(s.at).toLocaleTimeString('en-GB')}
               </time>
             </button>

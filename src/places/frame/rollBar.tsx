@@ -15,14 +15,15 @@ import {
   useDoc,
   useTransport,
 } from '@/client';
-import { referenceOf, type RecordMode as Mode } from '@/core/session';
+import { referenceOf, type RecordMode as Mode, monitorOf, MONITOR_PARAMS } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { formatDb } from '@/core/units';
-import { Choice, Meter, NumberField, TimecodeField, timecodeOf, Tip, useFrame } from '@/parts';
+import { Choice, fieldOf, Meter, NumberField, TimecodeField, timecodeOf, Tip, useFrame } from '@/parts';
 import { RecordState } from './recordState';
 
 export function RollBar() {
   const doc = useDoc();
+  const monitor = monitorOf(doc);
   const { state } = useTransport();
   const recording = state === 'recording';
   return (
@@ -88,27 +89,23 @@ export function RollBar() {
         <div className="flex items-center gap-1">
           <NumberField
             label="Monitor level"
-            value={doc.monitor.level}
-            unit="dB"
-            min={-100}
-            max={12}
-            step={0.5}
-            reset={-12}
+            value={monitor.level}
+            {...fieldOf(MONITOR_PARAMS.level)}
             className="-ml-1"
             onPreview={(level) => preview({ type: 'setMonitor', level })}
             onChange={(level) => edit({ type: 'setMonitor', level })}
           />
           <button
             className="chip h-[18px]!"
-            aria-pressed={doc.monitor.dimmed}
-            onClick={() => edit({ type: 'setMonitor', dimmed: !doc.monitor.dimmed })}
+            aria-pressed={monitor.dimmed}
+            onClick={() => edit({ type: 'setMonitor', dimmed: !monitor.dimmed })}
           >
             dim
           </button>
           <button
             className="chip h-[18px]!"
-            aria-pressed={doc.monitor.muted}
-            onClick={() => edit({ type: 'setMonitor', muted: !doc.monitor.muted })}
+            aria-pressed={monitor.muted}
+            onClick={() => edit({ type: 'setMonitor', muted: !monitor.muted })}
           >
             mute
           </button>

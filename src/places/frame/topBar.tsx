@@ -1,6 +1,5 @@
 'use client';
 import { Search, Undo2, Redo2, Lightbulb } from 'lucide-react';
-import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { Popover } from 'radix-ui';
 import { Fragment } from 'react';
@@ -8,6 +7,8 @@ import { toggleScheme, travel, useChecks, useCommands, useDoc, useSession } from
 import type { Check, Dot } from '@/core/checks';
 import { frameRate } from '@/core/units';
 import { CheckList, Tip } from '@/parts';
+import { PeopleHere } from './peopleHere';
+import { PlaceLink } from './placeLink';
 import { PLACES } from './places';
 
 const DOTS: Record<Dot, string> = {
@@ -24,23 +25,25 @@ export function TopBar({ session }: { session: string }) {
   const { undo, redo, online } = useSession();
   const { sampleRate, wordLength, frameRate: fps, layout } = doc.format;
   return (
-    <header className="flex items-center gap-4 border-b px-4">
-      <Link
-        href={`/s/${session}/brief`}
-        className="mr-3 whitespace-nowrap text-[14px] font-[640] tracking-[0.14em]"
+    <header className="flex items-center gap-3 border-b px-4">
+      <PlaceLink
+        session={session}
+        place="brief"
+        className="whitespace-nowrap text-[14px] font-[640] tracking-[0.14em]"
         style={{ fontStretch: '125%' }}
       >
         WIDE·ROOM
-      </Link>
+      </PlaceLink>
       <nav aria-label="Places" className="flex items-center gap-2">
         {PLACES.map((p, i) => (
           <Fragment key={p.id}>
-            {i > 0 && <span className="h-px w-3.5 bg-line" />}
-            <Link
-              href={`/s/${session}/${p.id}`}
+            {i > 0 && <span className="h-px w-2 bg-line" />}
+            <PlaceLink
+              session={session}
+              place={p.id}
               aria-current={at === p.id ? 'page' : undefined}
               title={`${p.name} (${p.key})`}
-              className={`flex h-[34px] items-center gap-2 border-b-2 px-0.5 text-[13.5px] ${at === p.id ? 'border-brass font-[560]' : 'border-transparent text-quiet hover:text-text'}`}
+              className={`flex h-[34px] items-center gap-2 whitespace-nowrap border-b-2 px-0.5 text-[13.5px] ${at === p.id ? 'border-brass font-[560]' : 'border-transparent text-quiet hover:text-text'}`}
             >
               <span
                 className="size-[8px] rounded-full"
@@ -48,7 +51,7 @@ export function TopBar({ session }: { session: string }) {
                 data-dot={dots?.[p.id]}
               />
               {p.name}
-            </Link>
+            </PlaceLink>
           </Fragment>
         ))}
       </nav>
@@ -81,10 +84,11 @@ export function TopBar({ session }: { session: string }) {
       </div>
       <div className="min-w-0 text-right leading-tight">
         <div className="truncate font-[580]">{doc.name}</div>
-        <div className="figure whitespace-nowrap text-quiet">
+        <div className="figure truncate text-quiet">
           {sampleRate / 1000} kHz · {wordLength} bit · {frameRate(fps).id} fps · {layout}
         </div>
       </div>
+      <PeopleHere />
       <ChecksButton checks={checks} />
       <Tip text="Lights up or down" keys="l">
         <button aria-label="Lights up or down" className="btn btn-bare px-1.5!" onClick={toggleScheme}>

@@ -13,13 +13,13 @@ import {
 } from '@xyflow/react';
 import '@xyflow/react/dist/base.css';
 import { Headphones } from 'lucide-react';
-import { memo, useMemo } from 'react';
+import { memo, useMemo, useRef, useState } from 'react';
 import { edit, select, useDevices, useDoc, useSelection, type DeviceState } from '@/client';
-import { lineId, type InputHearing, type SessionDoc, type Track } from '@/core/session';
+import { hearingOf, lineId, type InputHearing, type SessionDoc, type Track } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { ArmButton, Choice, Meter, PeakFigure } from '@/parts';
 import { toast } from 'sonner';
-import { patch, patchInOrder, unpatch } from './patching';
+import { patchEdits, patchInOrder, patchTold, unpatch } from './patching';
 
 const LINE_STEP = 60;
 const TRACK_STEP = 56;
@@ -100,9 +100,9 @@ const TrackBox = memo(function TrackBox({ data: { track } }: NodeProps<TrackNode
       <Choice
         look="bare"
         label={`When the input of ${track.name} is heard`}
-        value={track.hearing}
+        value={hearingOf(track)}
         options={HEARING}
-        onChange={(hearing) => edit({ type: 'setTrack', track: track.id, hearing })}
+        onChange={(hearing) => edit({ type: 'seatTrack', track: track.id, hearing: hearing as InputHearing })}
         className="small nodrag text-quiet"
       />
       {labels.length > 1 && (
@@ -192,26 +192,31 @@ function cordsOf(doc: SessionDoc, device: DeviceState): Edge[] {
   );
 }
 
-/** The board where cords are pulled from lines to tracks; Delete takes a chosen cord out. */
+/** The board where cords are pulled from lines to tracks; Delete, or letting it go over nothing, takes one out. */
 export function CordBoard() {
   const doc = useDoc();
   const { list, shown } = useDevices();
   const device = list.find((d) => d.id === shown) ?? list[0]!;
   const nodes = useMemo(() => nodesOf(doc, device), [doc, device]);
-  const edges = useMemo(() => cordsOf(doc, device), [doc, device]);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const edges = useMemo(
+    () => cordsOf(doc, device).map((e) => ({ ...e, selected: e.id === chosen })),
+    [doc, device, chosen],
+  );
+  const dropped = useRef(false);
   const bottom = Math.max(...nodes.map((n) => n.position.y), 0) + 130;
   const join = (c: Connection) => {
     const line = Number(c.source.split('/').at(-1)) - 1;
     const track = doc.tracks.find((t) => t.id === c.target);
     if (track && c.targetHandle === ALL) {
       try {
-        edit(...patchInOrder(doc, device, line, track));
+        patchTold(doc, patchInOrder(doc, device, line, track));
       } catch (error) {
         toast.error((error as Error).message);
       }
       return;
     }
-    patch(doc, device, line, c.target, Number(c.targetHandle));
+    patchTold(doc, patchEdits(doc, device, line, c.target, Number(c.targetHandle)));
   };
   const apart = (id: string) => {
     const [track, channel] = id.split(':');
@@ -225,10 +230,23 @@ export function CordBoard() {
         nodeTypes={nodeTypes}
         edgeTypes={edgeTypes}
         onConnect={join}
-        onEdgesDelete={(gone) => gone.forEach((e) => apart(e.id))}
+        onEdgeClick={(_, e) => setChosen(e.id)}
+        onPaneClick={() => setChosen(null)}
+        onEdgesDelete={(gone) => {
+          gone.forEach((e) => apart(e.id));
+          setChosen(null);
+        }}
+        onReconnectStart={() => void (dropped.current = true)}
         onReconnect={(old, c) => {
+          dropped.current = false;
+          if (old.source === c.source && old.target === c.target && old.targetHandle === c.targetHandle) return;
           apart(old.id);
           join(c);
+        }}
+        onReconnectEnd={(_, e) => {
+          // Pulled off its channel and let go over nothing: the cord is out.
+          if (dropped.current) apart(e.id);
+          dropped.current = false;
         }}
         nodesDraggable={false}
         zoomOnScroll={false}

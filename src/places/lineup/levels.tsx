@@ -4,13 +4,17 @@ import { useEffect } from 'react';
 import { toast } from 'sonner';
 import { edit, forgetHeard, listenTo, select, stopListening, useDevices, useDoc, useListening } from '@/client';
 import type { HeardLine } from '@/core/checks';
-import { gainProposal, ZONE } from '@/core/measure';
+import { proposedGain, ZONE } from '@/core/measure';
 import { lineId, type EditJson } from '@/core/session';
 import { formatDb } from '@/core/units';
 import { Meter } from '@/parts';
 
 const COLUMNS =
   'grid grid-cols-[3ch_minmax(120px,1fr)_minmax(110px,170px)_62px_62px_72px_56px_48px_minmax(130px,1fr)] items-center gap-x-3';
+
+/** Lowest gain of a preamplifier, and what a pad takes off (dB). */
+const LEAST_GAIN = -20;
+const PAD = -20;
 
 /** The performer gives the loudest passage: peaks, floor, headroom, crest and overs of every line, and the gain to set. */
 export function Levels() {
@@ -27,13 +31,19 @@ export function Levels() {
     const line = doc.lines.find((l) => l.id === id);
     const sheet = line?.sheet ?? device.sheets[channel];
     if (!sheet) return [];
-    const gain = Math.min(80, Math.max(-20, sheet.gain + by));
+    const wanted = sheet.gain + by;
+    // Further down than the gain goes, the pad takes what is left.
+    const pad = wanted < LEAST_GAIN && sheet.pad === 0 ? { pad: PAD } : {};
+    const gain = Math.min(80, Math.max(LEAST_GAIN, pad.pad ? wanted - PAD : wanted));
     const known: EditJson[] = line
       ? []
       : [{ type: 'addLine', device: device.id, channel, name: device.lines[channel] ?? `Line ${channel + 1}`, sheet }];
-    return [...known, { type: 'setLine', line: id, gain }];
+    return [...known, { type: 'setLine', line: id, gain, ...pad }];
   };
-  const proposals = facts.map((f) => (f && !f.silent && f.floor < f.peak - 12 ? gainProposal(f.peak) : 0));
+  const { sampleRate } = doc.format;
+  const proposals = facts.map((f) =>
+    f && !f.silent && (f.overs > 0 || f.floor < f.peak - 12) ? proposedGain(f, sampleRate) : 0,
+  );
   const apply = (channels: number[]) => {
     if (edit(...channels.flatMap((c) => set(c, proposals[c]!))))
       channels.forEach((c) => forgetHeard(lineId(device.id, c)));

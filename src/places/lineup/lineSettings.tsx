@@ -1,7 +1,8 @@
 'use client';
+import { SHEET_PARAMS } from '@/core/session';
 import { edit, useDevices } from '@/client';
 import type { Line } from '@/core/session';
-import { NumberField, Segments } from '@/parts';
+import { fieldOf, NumberField, Segments } from '@/parts';
 
 /** The head of a line: phantom power, pad, polarity, gain, and what is recorded. */
 export function LineSettings({ line }: { line: Line }) {
@@ -42,10 +43,7 @@ export function LineSettings({ line }: { line: Line }) {
         <NumberField
           label="Gain of the line"
           value={sheet.gain}
-          unit="dB"
-          min={-20}
-          max={80}
-          step={0.5}
+          {...fieldOf(SHEET_PARAMS.gain)}
           onChange={(gain) => set({ gain })}
         />
       </div>

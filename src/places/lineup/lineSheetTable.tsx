@@ -4,8 +4,8 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { edit, select, useDevices, useDoc } from '@/client';
 import { lineSheetTable, readLineSheet } from '@/core/exchange';
-import { lineId, type EditJson, type Line } from '@/core/session';
-import { Choice, Dialog, NumberField, TextField } from '@/parts';
+import { lineId, type EditJson, type Line, SHEET_PARAMS } from '@/core/session';
+import { Choice, Dialog, fieldOf, NumberField, TextField } from '@/parts';
 
 const KINDS = ['condenser', 'dynamic', 'ribbon', 'line'] as const;
 const COLUMNS =
@@ -142,12 +142,7 @@ function Row({ line }: { line: Line }) {
       <NumberField
         label={`Pad of ${line.name}`}
         value={sheet.pad}
-        unit="dB"
-        min={-40}
-        max={0}
-        step={1}
-        digits={0}
-        reset={0}
+        {...fieldOf(SHEET_PARAMS.pad)}
         className="justify-self-end"
         onChange={(pad) => set({ pad })}
       />
@@ -156,10 +151,7 @@ function Row({ line }: { line: Line }) {
       <NumberField
         label={`Gain of ${line.name}`}
         value={sheet.gain}
-        unit="dB"
-        min={-20}
-        max={80}
-        step={0.5}
+        {...fieldOf(SHEET_PARAMS.gain)}
         className="justify-self-end"
         onChange={(gain) => set({ gain })}
       />

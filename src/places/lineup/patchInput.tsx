@@ -1,8 +1,8 @@
 'use client';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { edit, useDevices, useDoc } from '@/client';
-import { readPatch } from './patching';
+import { useDevices, useDoc } from '@/client';
+import { patchTold, readPatch } from './patching';
 
 /** Cords by typing. */
 export function PatchInput() {
@@ -16,7 +16,7 @@ export function PatchInput() {
       onSubmit={(e) => {
         e.preventDefault();
         try {
-          if (edit(...readPatch(doc, device, text))) setText('');
+          if (patchTold(doc, readPatch(doc, device, text))) setText('');
         } catch (error) {
           toast.error((error as Error).message);
         }
@@ -25,7 +25,7 @@ export function PatchInput() {
       <input
         aria-label="Patch by typing"
         className="field figure w-[240px]!"
-        placeholder="1 > Pilot, or 5-6 > Boat"
+        placeholder="1 > Pilot, 5-6 > Boat, none > Pilot"
         value={text}
         onChange={(e) => setText(e.target.value)}
       />

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { DeviceState } from '@/client';
 import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
-import { patchInOrder, readPatch } from './patching';
+import { patchEdits, patchInOrder, readPatch, replacedText } from './patching';
 
 const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
 const doc = apply(
@@ -48,6 +48,30 @@ describe('cords by typing', () => {
     ['1-3 > Boat', /takes 2 lines, not 3/],
   ])('%j is refused with a hint', (text, message) => {
     expect(() => readPatch(doc, device, text)).toThrow(message);
+  });
+});
+
+describe('cords that were there', () => {
+  const other = { ...device, id: 'usb', name: 'USB', lines: ['Booth'] } as DeviceState;
+  const fed = apply(doc, ...readPatch(doc, device, '2 > Pilot'));
+  it('and are replaced are told, also by another device', () => {
+    expect(replacedText(fed, patchEdits(fed, other, 0, 'p', 0))).toMatch(/^Pilot: .* in the place of Line 2. Undo/);
+    expect(replacedText(fed, readPatch(fed, device, '3 > Pilot'))).toMatch(/in the place of Line 2/);
+    expect(replacedText(fed, readPatch(fed, device, '2 > Pilot'))).toBeNull();
+    expect(replacedText(doc, readPatch(doc, device, '3 > Pilot'))).toBeNull();
+  });
+  it.each(['none > Pilot', '- > pil', '0>Pilot'])('are taken out by %j', (text) =>
+    expect(inputs(text, fed).p).toEqual([null]),
+  );
+});
+
+describe('a name that fits two tracks', () => {
+  const two = apply(doc, { type: 'addTrack', id: 'p2', name: 'Prompter', layout: 'mono', destination: null });
+  it('is asked about instead of taking one of them', () => {
+    expect(() => readPatch(two, device, '1 > P')).toThrow(/"P" fits Pilot and Prompter. Write more/);
+    expect(inputs('1 > Pi', two).p).toEqual(['eight/1']);
+    const twins = apply(two, { type: 'setTrack', track: 'p2', name: 'Pilot' });
+    expect(() => readPatch(twins, device, '1 > Pilot')).toThrow(/give them names of their own/);
   });
 });
 

@@ -1,3 +1,4 @@
+import { toast } from 'sonner';
 import { edit } from '@/client';
 import type { DeviceState } from '@/client';
 import { lineId, type EditJson, type SessionDoc, type Track } from '@/core/session';
@@ -28,8 +29,13 @@ export function patchEdits(
   ];
 }
 
-export const patch = (doc: SessionDoc, device: DeviceState, line: number, track: string, channel: number): boolean =>
-  edit(...patchEdits(doc, device, line, track, channel));
+/** Makes edits of cords, and says what was replaced. */
+export function patchTold(doc: SessionDoc, edits: readonly EditJson[]): boolean {
+  const told = replacedText(doc, edits);
+  const made = edit(...edits);
+  if (made && told) toast.message(told, { duration: 8000 });
+  return made;
+}
 
 export const unpatch = (track: string, channel: number): boolean => edit({ type: 'patch', track, channel, line: null });
 
@@ -44,17 +50,51 @@ export function patchInOrder(doc: SessionDoc, device: DeviceState, line: number,
   return [...clear, ...track.inputs.flatMap((_, i) => patchEdits(doc, device, line + i, track.id, i))];
 }
 
-/** Reads "1 > Pilot" or "5-6 > Boat": the lines of a device to a track's channels in order. Throws RangeError with a hint. */
+/** The one track that a name, or its beginning, means. Throws RangeError when there is none, or more than one. */
+function trackMeant(doc: SessionDoc, text: string): Track {
+  const name = text.toLowerCase();
+  const exact = doc.tracks.filter((t) => t.name.toLowerCase() === name);
+  const found = exact.length > 0 ? exact : doc.tracks.filter((t) => t.name.toLowerCase().startsWith(name));
+  if (found.length === 0) throw new RangeError(`There is no track "${text}". Nothing was patched.`);
+  if (found.length > 1)
+    throw new RangeError(
+      `"${text}" fits ${found.map((t) => t.name).join(' and ')}. Write more of the name${exact.length > 1 ? ', or give them names of their own' : ''}; nothing was patched.`,
+    );
+  return found[0]!;
+}
+
+const lineName = (doc: SessionDoc, id: string): string => doc.lines.find((l) => l.id === id)?.name ?? id;
+
+/** What loses its line through edits, in a sentence: one that was fed by another line is told. Null when nothing does. */
+export function replacedText(doc: SessionDoc, edits: readonly EditJson[]): string | null {
+  const after = new Map<string, string | null>();
+  for (const e of edits) if (e.type === 'patch') after.set(`${e.track} ${e.channel}`, e.line ?? null);
+  const lost = doc.tracks.flatMap((t) =>
+    t.inputs.flatMap((line, channel) => {
+      const now = after.get(`${t.id} ${channel}`);
+      return line && now && now !== line
+        ? [`${t.name}: ${lineName(doc, now)} in the place of ${lineName(doc, line)}`]
+        : [];
+    }),
+  );
+  return lost.length ? `${lost.join('; ')}. Undo brings it back.` : null;
+}
+
+/** Reads "1 > Pilot" or "5-6 > Boat": the lines of a device to a track's channels in order; "none > Pilot" takes them out. Throws RangeError with a hint. */
 export function readPatch(doc: SessionDoc, device: DeviceState, text: string): EditJson[] {
+  const none = /^\s*(?:none|-|0)\s*>\s*(.+?)\s*$/i.exec(text);
+  if (none) {
+    const track = trackMeant(doc, none[1]!);
+    return track.inputs.map((_, channel): EditJson => ({ type: 'patch', track: track.id, channel, line: null }));
+  }
   const match = /^\s*(\d+)(?:\s*-\s*(\d+))?\s*>\s*(.+?)\s*$/.exec(text);
-  if (!match) throw new RangeError('Write lines and a track, for example 1 > Pilot or 5-6 > Boat.');
+  if (!match)
+    throw new RangeError(
+      'Write lines and a track, for example 1 > Pilot or 5-6 > Boat; none > Pilot takes its cords out.',
+    );
   const from = Number(match[1]) - 1;
   const to = match[2] ? Number(match[2]) - 1 : from;
-  const name = match[3]!.toLowerCase();
-  const track =
-    doc.tracks.find((t) => t.name.toLowerCase() === name) ??
-    doc.tracks.find((t) => t.name.toLowerCase().startsWith(name));
-  if (!track) throw new RangeError(`There is no track "${match[3]}". Nothing was patched.`);
+  const track = trackMeant(doc, match[3]!);
   if (from < 0 || to < from || to >= device.lines.length)
     throw new RangeError(`${device.name} has lines 1 to ${device.lines.length}. Nothing was patched.`);
   const count = to - from + 1;

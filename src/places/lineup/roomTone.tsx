@@ -6,7 +6,15 @@ import { toast } from 'sonner';
 import { ask, edit, useDoc, useSession, useTransport } from '@/client';
 import { widthOf } from '@/core/speakers';
 import { formatDb } from '@/core/units';
-import type { MediaRef, RoomTone as Tone, Track } from '@/core/session';
+import {
+  dryOf,
+  takeOfClip,
+  type Clip,
+  type MediaRef,
+  type RoomTone as Tone,
+  type SessionDoc,
+  type Track,
+} from '@/core/session';
 import { Choice, NumberField, TextField, timecodeOf } from '@/parts';
 import { Leftovers } from './leftovers';
 
@@ -44,6 +52,8 @@ export function RoomTone() {
   );
 }
 
+const isTake = (doc: SessionDoc, clip: Clip): boolean => takeOfClip(doc, clip) !== undefined;
+
 function CutTone() {
   const doc = useDoc();
   const session = useSession((s) => s.id);
@@ -55,12 +65,16 @@ function CutTone() {
   const [places, setPlaces] = useState<Place[] | null>(null);
   const [pick, setPick] = useState(0);
   const [busy, setBusy] = useState(false);
+  const [processed, setProcessed] = useState(false);
   const source = sources.find((s) => s.clip.id === chosen) ?? sources[0];
   if (!source)
     return <p className="small text-quiet">No clip yet to cut from. Record the empty room on a track in the Floor.</p>;
   const { clip } = source;
   const length = Math.round(seconds * rate);
-  const asked = { media: clip.media, from: clip.offset, to: clip.offset + clip.length, length };
+  // A gate takes the room away: what the room sounds like stands in the untouched copy.
+  const dry = dryOf(doc, clip);
+  const media = dry && !processed ? dry : clip.media;
+  const asked = { media, from: clip.offset, to: clip.offset + clip.length, length };
   const work = async <T,>(more: object, done: (answer: T) => void) => {
     setBusy(true);
     try {
@@ -79,7 +93,9 @@ function CutTone() {
   const cut = () =>
     void work<MediaRef>({ start: places![pick]!.start, name }, (media) => {
       if (edit({ type: 'addRoomTone', id: `tone-${nanoid(8)}`, name, media }))
-        toast.success(`${name}, ${length} samples, is on the shelf as ${media.name}.`);
+        toast.success(
+          `${name}, ${length} samples${dry ? `, from the ${processed ? 'processed sound' : 'dry copy'}` : ''}, is on the shelf as ${media.name}.`,
+        );
     });
   const change = (then: () => void) => {
     setPlaces(null);
@@ -100,6 +116,22 @@ function CutTone() {
           }))}
           onChange={(v) => change(() => setChosen(v))}
         />
+        <span className="text-quiet">sound</span>
+        {dry ? (
+          <Choice
+            label="Sound of the room tone"
+            value={processed ? 'processed' : 'dry'}
+            options={[
+              { value: 'dry', label: 'dry copy', note: 'as the room was' },
+              { value: 'processed', label: 'through the chain', note: 'as it was recorded' },
+            ]}
+            onChange={(v) => change(() => setProcessed(v === 'processed'))}
+          />
+        ) : (
+          <span className="text-quiet">
+            {isTake(doc, clip) ? 'through the chain; it has no dry copy' : 'as the file is'}
+          </span>
+        )}
         <span className="text-quiet">length</span>
         <span className="flex items-center gap-1.5">
           {LENGTHS.map((l) => (

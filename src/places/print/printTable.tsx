@@ -69,9 +69,9 @@ export function PrintTable({ print }: { print: PrintFacts | undefined }) {
               </td>
               <td className="figure text-right text-quiet">{facts && print ? timecodeOf(doc, print.start) : ''}</td>
               <td className="figure text-right">{facts ? formatDuration(facts.seconds) : '–'}</td>
-              <td className="figure text-right">{facts ? formatDb(facts.integrated ?? -Infinity) : '–'}</td>
+              <td className="figure text-right">{facts ? formatDb(facts.integrated) : '–'}</td>
               <td className="figure text-right">{facts ? facts.range.toFixed(1) : '–'}</td>
-              <td className="figure text-right">{facts ? formatDb(facts.truePeak ?? -Infinity) : '–'}</td>
+              <td className="figure text-right">{facts ? formatDb(facts.truePeak) : '–'}</td>
               <td className="figure text-right">
                 {facts ? (facts.silent ? 'all' : `${facts.longestSilence.toFixed(1)} s`) : '–'}
               </td>

@@ -2,8 +2,8 @@
 import { Download, Printer } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
-import { ask, edit, offer, settled, useDoc, useSession } from '@/client';
-import { byGrade, pathAudit, printCheck } from '@/core/checks';
+import { ask, edit, offer, ServerRefusal, stored, useDoc, useSession } from '@/client';
+import { beforePrinting, byGrade, type Check } from '@/core/checks';
 import { formatDb, formatDuration } from '@/core/units';
 import { CheckList, Choice, Inspector, TimecodeField } from '@/parts';
 import { LoudnessChart } from './loudnessChart';
@@ -11,6 +11,16 @@ import { PrintTable } from './printTable';
 import { Progress } from './progress';
 import { SumProof } from './sumProof';
 import { usePrints } from './usePrints';
+
+/** The files are compared with their checksums first: what is not as it was printed is told here, not in the archive. */
+async function fetchArchive(id: string): Promise<void> {
+  try {
+    await ask(`/api/prints/${id}/check`, {});
+    window.location.assign(`/api/prints/${id}/archive`);
+  } catch (error) {
+    toast.error((error as Error).message, { duration: 12_000 });
+  }
+}
 
 export function PrintView() {
   const doc = useDoc();
@@ -20,7 +30,9 @@ export function PrintView() {
   const [asked, setAsked] = useState(false);
   const shown = prints.find((p) => p.id === chosen) ?? prints[0];
   const running = prints.find((p) => p.state === 'running');
-  const checks = byGrade([...printCheck(doc), ...pathAudit(doc).filter((c) => c.grade !== 'note')]);
+  // What only the server can see: files that are missing or cut short.
+  const [sources, setSources] = useState<Check[]>([]);
+  const checks = byGrade([...beforePrinting(doc), ...sources]);
   const stops = checks.filter((c) => c.grade === 'stop');
 
   async function start(knowingly: boolean): Promise<void> {
@@ -30,10 +42,15 @@ export function PrintView() {
     }
     setAsked(false);
     setChosen(null);
-    await settled();
     try {
+      await stored();
+      setSources([]);
       await ask(`/api/sessions/${session}/prints`, { knowingly });
     } catch (error) {
+      if (error instanceof ServerRefusal && Array.isArray(error.facts.stops)) {
+        setSources((error.facts.stops as Check[]).filter((c) => c.id.startsWith('source/')));
+        setAsked(true);
+      }
       toast.error((error as Error).message);
     }
   }
@@ -79,7 +96,16 @@ export function PrintView() {
           </span>
           <span className="ml-auto flex gap-2">
             {shown?.state === 'done' && (
-              <a className="btn" href={`/api/prints/${shown.id}/archive`} download data-testid="archive">
+              <a
+                className="btn"
+                href={`/api/prints/${shown.id}/archive`}
+                download
+                data-testid="archive"
+                onClick={(event) => {
+                  event.preventDefault();
+                  void fetchArchive(shown.id);
+                }}
+              >
                 <Download size={14} /> Archive with checksums
               </a>
             )}

@@ -1,7 +1,8 @@
 'use client';
+import { stemOfTrack } from '@/core/paths';
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { edit, preview, select, useDoc } from '@/client';
-import { stemOfTrack, type Track } from '@/core/session';
+import { type Track } from '@/core/session';
 import { layoutOf, placementGains, stereoPlacementGains, wrapDegrees, type Placement } from '@/core/speakers';
 import { hueOf, useKernels } from '@/parts';
 import { placeOf, pointOf, SIZE } from './geometry';

@@ -1,6 +1,7 @@
 'use client';
+import { stemOfTrack } from '@/core/paths';
 import { select, useDoc } from '@/client';
-import { stemOfTrack } from '@/core/session';
+
 import { layoutOf } from '@/core/speakers';
 import { StemTag } from '@/parts';
 

@@ -1,8 +1,9 @@
 'use client';
+import { pathFrom } from '@/core/paths';
 import { useRef } from 'react';
 import { readLevel, useDoc } from '@/client';
 import { sourceGains } from '@/core/engine';
-import { busOf, pathFrom, referenceOf, type Track } from '@/core/session';
+import { busOf, referenceOf, type Track } from '@/core/session';
 import { layoutOf, toStereo } from '@/core/speakers';
 import { formatDb, toDb } from '@/core/units';
 import { Meter, PeakFigure, useFrame, useKernels } from '@/parts';

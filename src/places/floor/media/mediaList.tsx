@@ -2,7 +2,8 @@
 import { Download, Trash2 } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useQuery } from '@tanstack/react-query';
-import { ask, edit, locate, selectClips, useDoc, useSession } from '@/client';
+import { toast } from 'sonner';
+import { ask, edit, locate, lookAtDisk, selectClips, useDisk, useDoc, useSession } from '@/client';
 import type { MediaRef, SessionDoc } from '@/core/session';
 import { formatDuration } from '@/core/units';
 import { Dialog, TextField } from '@/parts';
@@ -44,6 +45,7 @@ export function MediaList() {
     queryKey: ['folder', session, list.length],
     queryFn: () => ask<{ folder: string; bytes: Record<string, number> }>(`/api/sessions/${session}/files`),
   });
+  const missing = useDisk((s) => s.missing);
   const unused = list.filter((u) => !u.used);
   const found = list.filter((u) => u.media.name.toLowerCase().includes(words.toLowerCase()) && u.media.kind !== 'dry');
   const rate = doc.format.sampleRate;
@@ -90,6 +92,7 @@ export function MediaList() {
                 <Download size={13} />
               </a>
             </div>
+            {missing.includes(media.id) && <Relink media={media} />}
             <button
               className="small flex w-full gap-1.5 text-left text-quiet"
               disabled={clips.length === 0}
@@ -101,6 +104,7 @@ export function MediaList() {
             >
               <span className="figure">{formatDuration(media.frames / rate)}</span>
               <span>{media.channels} ch</span>
+              {missing.includes(media.id) && <span className="text-stop">missing</span>}
               {folder?.bytes[media.id] !== undefined && (
                 <span className="figure">{(folder.bytes[media.id]! / 1e6).toFixed(1)} MB</span>
               )}
@@ -113,6 +117,32 @@ export function MediaList() {
       </ol>
       <ClearUnused open={clearing} unused={unused} onClose={() => setClearing(false)} />
     </section>
+  );
+}
+
+/** Brings a missing file back from wherever it is. */
+function Relink({ media }: { media: MediaRef }) {
+  const session = useSession((s) => s.id);
+  const bring = async (file: File) => {
+    const answer = await fetch(`/api/media/${media.id}/file`, { method: 'PUT', body: file }).catch(() => null);
+    const said = (await answer?.json().catch(() => null)) as { message?: string } | null;
+    if (!answer?.ok) toast.error(said?.message ?? 'The server is away; try again.');
+    else toast.success(`${media.name} is back.`);
+    if (session) await lookAtDisk(session);
+  };
+  return (
+    <label className="chip my-0.5 cursor-pointer text-stop">
+      Bring {media.name} back…
+      <input
+        type="file"
+        className="sr-only"
+        aria-label={`Bring ${media.name} back`}
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          if (file) void bring(file);
+        }}
+      />
+    </label>
   );
 }
 

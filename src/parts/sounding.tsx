@@ -1,0 +1,76 @@
+'use client';
+import { edit, preview } from '@/client';
+import { BUS_PARAMS, isBus, TRACK_PARAMS, type Bus, type EditJson, type Track } from '@/core/session';
+import { NumberField } from './numberField';
+import { fieldOf } from './paramField';
+
+const setOf = (node: Track | Bus, part: { level?: number; muted?: boolean }): EditJson =>
+  isBus(node) ? { type: 'setBus', bus: node.id, ...part } : { type: 'setTrack', track: node.id, ...part };
+
+const soloOf = (node: Track | Bus, soloed: boolean): EditJson =>
+  isBus(node) ? { type: 'seatBus', bus: node.id, soloed } : { type: 'seatTrack', track: node.id, soloed };
+
+/** The level of a track or bus. */
+export function LevelField({ node, className }: { node: Track | Bus; className?: string }) {
+  return (
+    <NumberField
+      label={`Level of ${node.name}`}
+      value={node.level}
+      {...fieldOf((isBus(node) ? BUS_PARAMS : TRACK_PARAMS).level)}
+      className={className}
+      onPreview={(level) => preview(setOf(node, { level }))}
+      onChange={(level) => edit(setOf(node, { level }))}
+    />
+  );
+}
+
+interface ToggleProps {
+  name: string;
+  title: string;
+  on: boolean;
+  colour: string;
+  /** Only the first letter. */
+  short: boolean;
+  onClick: () => void;
+}
+
+function Toggle({ name, title, on, colour, short, onClick }: ToggleProps) {
+  const word = name.split(' ')[0]!;
+  return (
+    <button
+      aria-label={name}
+      title={title}
+      aria-pressed={on}
+      className={`chip ${short ? 'h-[17px]! min-w-[17px]! px-0! text-[11px]!' : ''}`}
+      style={on ? { color: colour, borderColor: colour } : undefined}
+      onClick={onClick}
+    >
+      {short ? word[0] : word.toLowerCase()}
+    </button>
+  );
+}
+
+/** Mute and solo of a track or bus; in rows with their first letters only. */
+export function MuteSolo({ node, short = false }: { node: Track | Bus; short?: boolean }) {
+  const { muted, soloed = false } = node;
+  return (
+    <span className={short ? 'flex gap-0.5' : 'flex gap-1'}>
+      <Toggle
+        name={`Mute ${node.name}`}
+        title="Mute, for everybody"
+        on={muted}
+        colour="var(--warn)"
+        short={short}
+        onClick={() => edit(setOf(node, { muted: !muted }))}
+      />
+      <Toggle
+        name={`Solo ${node.name}`}
+        title="Solo, for your ears only"
+        on={soloed}
+        colour="var(--brass)"
+        short={short}
+        onClick={() => edit(soloOf(node, !soloed))}
+      />
+    </span>
+  );
+}
