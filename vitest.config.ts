@@ -18,5 +18,7 @@ export default defineConfig({
     testTimeout: 120_000,
     hookTimeout: 120_000,
     pool: 'forks',
+    // Both processors; the default leaves one idle.
+    maxWorkers: 2,
   },
 });

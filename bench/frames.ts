@@ -29,13 +29,26 @@ const rate = (page: Page, step: string): Promise<number> =>
  * Frames a second of a page, in turn with a page that does nothing: that is what can be had of this machine at that
  * moment. The middle one of three turns, by their ratio.
  */
-export async function framesOf(page: Page, blank: Page, step: string): Promise<{ fps: number; most: number }> {
+export async function framesOf(
+  page: Page,
+  blank: Page,
+  step: string,
+  /** Done again and again from outside meanwhile. */
+  meanwhile?: () => Promise<void>,
+): Promise<{ fps: number; most: number }> {
   const turns = [];
   for (let turn = 0; turn < TURNS; turn++) {
     await blank.bringToFront();
     const most = await rate(blank, 'document.title = String(n)');
     await page.bringToFront();
-    turns.push({ most, fps: await rate(page, step) });
+    let over = false;
+    const work = (async () => {
+      while (meanwhile && !over) await meanwhile();
+    })();
+    const fps = await rate(page, step);
+    over = true;
+    await work;
+    turns.push({ most, fps });
   }
   return turns.sort((a, b) => a.fps / a.most - b.fps / b.most)[1]!;
 }

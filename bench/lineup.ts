@@ -2,7 +2,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { newLine, newSession, newTrack, type SessionDoc } from '../src/core/session';
+import { newLine, newSeat, newSession, newTrack, type SessionDoc } from '../src/core/session';
 import { STANDINS } from '../src/standins';
 import { startServer } from '../tests/e2e/support/server';
 import { framesOf, startChromium, VIEWPORT } from './frames';
@@ -17,7 +17,9 @@ const BOXES = STANDINS.filter((s) => s.id.startsWith('standin-box'));
 function sessionOf(): SessionDoc {
   const doc = newSession('64 lines', 'LU', { ...FORMAT });
   doc.lines = BOXES.flatMap((box) => box.lines.map((l, c) => ({ ...newLine(box.id, c, l.name), sheet: l.sheet })));
-  doc.tracks = doc.lines.map((l, i) => ({ ...newTrack(`t${i}`, l.name, 'mono', 'dia'), inputs: [l.id], armed: true }));
+  doc.tracks = doc.lines.map((l, i) => ({ ...newTrack(`t${i}`, l.name, 'mono', 'dia'), inputs: [l.id] }));
+  // Whoever comes finds them armed.
+  doc.newcomer = { ...newSeat(), armed: doc.tracks.map((t) => t.id) };
   return doc;
 }
 

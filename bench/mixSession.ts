@@ -3,8 +3,11 @@ import { newBus, newSession, newStage, newTrack, type SessionDoc } from '../src/
 export const STEMS = 8;
 export const TRACKS = 32;
 
-/** 32 mono tracks, each through high-pass, two bells and compressor, placed in 5.1, to eight limited stems and a limited reference. */
-export function mixSession(seconds: number): SessionDoc {
+/**
+ * 32 mono tracks, each through high-pass, two bells and compressor, placed in 5.1, to eight limited stems and a limited reference;
+ * with `sends`, each track sends to one of two stereo returns, which go through a low cut into the first stem.
+ */
+export function mixSession(seconds: number, sends = false): SessionDoc {
   const doc = newSession('Bench', 'BN', {
     sampleRate: 48000,
     wordLength: 24,
@@ -42,6 +45,15 @@ export function mixSession(seconds: number): SessionDoc {
     };
     return t;
   });
+  if (sends) {
+    for (const i of [0, 1]) {
+      const back = newBus(`r${i}`, `Return ${i + 1}`, `R${i}`, 'return', -1, 'stereo', 's0');
+      doc.buses.unshift({ ...back, chain: [newStage(`r${i}-cut`, 'lowCut')] });
+    }
+    doc.tracks.forEach((t, i) => {
+      t.sends = [{ id: `${t.id}-send`, to: `r${i % 2}`, level: -9, tap: 'after', on: true, placement: null }];
+    });
+  }
   doc.range = { start: 0, end: seconds * 48000 };
   return doc;
 }

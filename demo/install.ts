@@ -1,10 +1,10 @@
-import { mkdirSync, writeFileSync } from 'node:fs';
+import { writeFileSync } from 'node:fs';
 import { DATA_OFFSET, FrameCodec, SampleFormat } from '../src/core/files';
 import { ChannelSet, type Kernels } from '../src/core/kernels';
 import { sessionFileHeader } from '../src/core/print';
 import { newSession } from '../src/core/session';
 import type { LayoutId } from '../src/core/speakers';
-import { mediaPath } from '../src/server/config';
+import { makeSessionDir, mediaPath } from '../src/server/config';
 import { newKernels } from '../src/server/kernels';
 import { addMedia, makePeaks } from '../src/server/media';
 import { createSession, listSessions } from '../src/server/sessions';
@@ -51,11 +51,11 @@ export async function installDemo(say: (text: string) => void): Promise<void> {
   const lines = await lineSounds(k);
   const made = [];
   const rows = [];
+  makeSessionDir(DEMO_ID);
   for (const clip of demoClips(lines)) {
     say(`  ${clip.file}`);
     const channels = clip.sound();
     const path = mediaPath(DEMO_ID, clip.file);
-    mkdirSync(new URL('.', `file://${path}`), { recursive: true });
     writeFileSync(path, fileOf(k, clip, channels));
     await makePeaks(k, path);
     const media = `demo-${clip.file.replace(/\.wav$/, '').toLowerCase()}`;

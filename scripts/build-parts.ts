@@ -57,6 +57,7 @@ await build({
     print: at('src/server/prints/printWorker.ts'),
     part: at('src/server/prints/partWorker.ts'),
     media: at('src/server/media/mediaWorker.ts'),
+    copy: at('src/server/database/copyWorker.ts'),
     cli: at('scripts/cli.ts'),
   },
   outdir: at('dist/workers'),

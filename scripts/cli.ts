@@ -1,15 +1,16 @@
 import 'reflect-metadata';
-import { access, readFile, writeFile } from 'node:fs/promises';
+import { access, mkdir, readFile, stat, writeFile } from 'node:fs/promises';
+import { constants } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import path from 'node:path';
 import { Command } from 'commander';
-import { pathAudit, printCheck } from '@/core/checks';
+import { byGrade, pathAudit, printCheck } from '@/core/checks';
 import { measureStream, type FileFacts } from '@/core/measure';
-import { mediaPath } from '@/server/config';
 import { closeDatabase, openDatabase } from '@/server/database';
 import { newKernels } from '@/server/kernels';
-import { convertAudio, FileSource, formatKept, mediaOf, openAudio } from '@/server/media';
-import { runPrint } from '@/server/prints';
+import { convertAudio, FileSource, formatKept, openAudio } from '@/server/media';
+import { filesOf, printStops, runPrint } from '@/server/prints';
+import { differenceText, levelText } from '@/core/print';
 import { listSessions, openSession } from '@/server/sessions';
 import {
   type Cue,
@@ -20,6 +21,7 @@ import {
   readOtio,
   readSrt,
   readVtt,
+  scriptOf,
   sessionTimeline,
   type Timeline,
   writeCueList,
@@ -28,10 +30,10 @@ import {
   writeSrt,
   writeVtt,
 } from '@/core/exchange';
-import { formatDb, formatDuration, FRAME_RATES, frameRate, timecodeToFrames } from '@/core/units';
+import { formatDb, formatDuration, FRAME_RATES, frameRate, stringifyFigures, timecodeToFrames } from '@/core/units';
 
-// Not finite numbers have no form in JSON: silence is null.
-const figure = (v: number): number | null => (Number.isFinite(v) ? Math.round(v * 100) / 100 : null);
+// Levels of silence stay what they are; they are written as stringifyFigures does.
+const figure = (v: number): number => (Number.isFinite(v) ? Math.round(v * 100) / 100 : v);
 
 const rounded = (value: unknown): unknown =>
   typeof value === 'number'
@@ -70,7 +72,7 @@ async function measure(files: string[], options: { json?: boolean }): Promise<vo
       if (!options.json) {
         facts.notes.forEach((n) => console.error(`${file}: ${n}`));
         console.log(
-          `${file}: ${facts.layout}, ${facts.sampleRate} Hz, ${facts.bits} bit, ${formatDuration(facts.seconds)}, ${formatDb(facts.integrated)} LUFS, ${formatDb(facts.range)} LU, ${formatDb(facts.truePeak)} dBTP`,
+          `${file}: ${facts.layout}, ${facts.sampleRate} Hz, ${facts.bits} bit, ${formatDuration(facts.seconds)}, ${levelText(facts.integrated, 'LUFS')}, ${formatDb(facts.range)} LU, ${levelText(facts.truePeak, 'dBTP')}`,
         );
       }
     } catch (error) {
@@ -79,7 +81,35 @@ async function measure(files: string[], options: { json?: boolean }): Promise<vo
       if (!options.json) console.error(`${file}: ${sentence(error as Error)}`);
     }
   }
-  if (options.json) console.log(JSON.stringify(results, null, 2));
+  if (options.json) console.log(stringifyFigures(results, 2));
+}
+
+/** A whole number from 1 on, as an option takes it. */
+function count(option: string, text: string): number {
+  const n = Number(text);
+  if (!Number.isSafeInteger(n) || n < 1)
+    throw new Error(`${option} takes a whole number from 1 on; "${text}" is none.`);
+  return n;
+}
+
+/**
+ * Makes a folder and those above it, one after the other: asked to make them at once, Node goes round for ever where a
+ * file system takes none (as /proc).
+ */
+async function makeFolder(dir: string): Promise<void> {
+  const there = await stat(dir).catch(() => null);
+  if (there?.isDirectory()) {
+    await access(dir, constants.W_OK).catch(() => {
+      throw new Error(`${dir} cannot be written to; nothing was printed. Choose another folder.`);
+    });
+    return;
+  }
+  if (there) throw new Error(`${dir} is a file, not a folder; nothing was printed.`);
+  if (path.dirname(dir) !== dir) await makeFolder(path.dirname(dir));
+  await mkdir(dir).catch((error: NodeJS.ErrnoException) => {
+    if (error.code !== 'EEXIST')
+      throw new Error(`The folder ${dir} could not be made (${error.code}); nothing was printed. Choose another one.`);
+  });
 }
 
 async function sessionOf(id: string) {
@@ -91,43 +121,51 @@ async function sessionOf(id: string) {
 
 async function print(
   id: string,
-  options: { out: string; json?: boolean; version: string; threads: string },
+  options: { out: string; json?: boolean; version: string; threads: string; knowingly?: boolean },
 ): Promise<void> {
-  const session = await sessionOf(id);
-  const media = Object.fromEntries((await mediaOf(session.id)).map((m) => [m.id, mediaPath(session.id, m.file)]));
-  for (const file of Object.values(media)) await access(file);
+  const version = count('--version', options.version);
+  const threads = count('--threads', options.threads);
   const out = path.resolve(options.out);
+  await makeFolder(out);
+  const session = await sessionOf(id);
+  const media = await filesOf(session.id);
+  const { stops, lacking } = await printStops(session.doc, media);
+  for (const c of stops) console.error(`stop: ${c.title}. ${c.why}`);
+  if (stops.length && !options.knowingly)
+    throw new Error('Nothing was printed. Mend this, or print all the same with --knowingly.');
   const proof = await runPrint(
     newKernels(),
     {
       doc: session.doc,
       media,
       range: session.doc.range,
-      version: Number(options.version),
+      version,
       out,
       made: new Date().toISOString(),
-      threads: Number(options.threads),
+      threads,
+      lacking,
     },
     () => {},
   );
   if (options.json) {
-    console.log(JSON.stringify(proof, null, 2));
+    console.log(stringifyFigures(proof, 2));
     return;
   }
   for (const f of proof.files) {
     console.log(
-      `${f.file}: ${formatDb(f.facts.integrated)} LUFS, ${formatDb(f.facts.truePeak)} dBTP, ${f.findings.length ? f.findings.map((x) => x.text).join('; ') : 'as agreed'}`,
+      `${f.file}: ${levelText(f.facts.integrated, 'LUFS')}, ${levelText(f.facts.truePeak, 'dBTP')}, ${f.findings.length ? f.findings.map((x) => x.text).join('; ') : 'as agreed'}`,
     );
   }
   if (proof.sum)
     console.log(
-      `Stems against reference: ${formatDb(proof.sum.difference)} dBFS. ${proof.sum.equal ? 'They add up.' : proof.sum.reasons.join('; ')}`,
+      `Stems against reference: ${differenceText(proof.sum.difference)}. ${proof.sum.equal ? 'They add up.' : proof.sum.reasons.join('; ')}`,
     );
 }
 
 async function check(id: string): Promise<void> {
-  const { doc } = await sessionOf(id);
-  const found = [...pathAudit(doc), ...printCheck(doc)];
+  const { id: session, doc } = await sessionOf(id);
+  const { stops } = await printStops(doc, await filesOf(session));
+  const found = byGrade([...pathAudit(doc), ...printCheck(doc), ...stops.filter((c) => c.id.startsWith('source/'))]);
   for (const c of found) console.log(`${c.grade}: ${c.title}. ${c.why}`);
   if (found.some((c) => c.grade === 'stop')) process.exitCode = 1;
   else if (found.length === 0) console.log('No findings.');
@@ -145,7 +183,7 @@ const KIND_OF: Record<string, Kind> = {
 async function convert(
   from: string,
   to: string,
-  options: { rate?: string; bits?: string; dither?: boolean },
+  options: { rate?: string; bits?: string; dither: boolean },
 ): Promise<void> {
   const kind = KIND_OF[path.extname(to).toLowerCase()];
   if (!kind) throw new Error(`The name of the new file ends in .wav, .aiff or .flac; "${to}" does not.`);
@@ -160,7 +198,12 @@ async function convert(
     if (!(sampleRate >= 8000 && sampleRate <= 384_000))
       throw new Error(`--rate takes a rate in Hz; "${options.rate}" is none.`);
     const format = wanted ?? formatKept(stream.format, sampleRate !== stream.sampleRate);
-    const done = await convertAudio(k, source, to, { kind, sampleRate, format, dither: options.dither ?? false });
+    const done = await convertAudio(k, source, to, {
+      kind,
+      sampleRate,
+      format,
+      ...(options.dither ? {} : { dither: false }),
+    });
     console.log(
       `${to}: ${done.frames} frames at ${sampleRate} Hz${done.overs ? `; ${done.overs} samples were held at full scale` : ''}`,
     );
@@ -170,6 +213,8 @@ async function convert(
 }
 
 const FORMATS: Record<string, 8 | 16 | 24 | 32 | 132> = { 8: 8, 16: 16, 24: 24, 32: 32, '32f': 132 };
+
+const timelineOf = (value: Timeline | Cue[]): Timeline | null => (Array.isArray(value) ? null : value);
 
 /** A session's timeline, or a file of another tool, as a list or timeline of another kind. */
 async function exchange(
@@ -191,10 +236,18 @@ async function exchange(
     if (ending(from) === '.csv') return readCueList(text, list);
     return null;
   })();
-  const { value, notes } = read ?? { value: sessionTimeline((await sessionOf(from)).doc), notes: [] };
+  const doc = read ? null : (await sessionOf(from)).doc;
+  const { value, notes } = read ?? { value: sessionTimeline(doc!), notes: [] };
   notes.forEach((n) => console.error(n));
-  const cues = Array.isArray(value) ? value : cuesOf(value);
-  const timeline = Array.isArray(value) ? null : value;
+  // What a session says is its script; a timeline of another tool has only its clips.
+  const script = doc ? scriptOf(doc) : [];
+  const cues = Array.isArray(value) ? value : doc ? script : cuesOf(value);
+  const spoken = ['.srt', '.vtt', '.csv'].includes(ending(to));
+  if (doc && spoken && script.length === 0)
+    throw new Error('This session has no script, so there is nothing to write. Bring one in first.');
+  if (ending(to) === '.edl' && timelineOf(value)?.markers.length)
+    console.error(`${timelineOf(value)!.markers.length} markers are left out: an edit list has no place for them.`);
+  const timeline = timelineOf(value);
   const out = (() => {
     if (ending(to) === '.srt') return writeSrt(cues);
     if (ending(to) === '.vtt') return writeVtt(cues);
@@ -218,6 +271,7 @@ program
   .description('print all deliverables of a session in one pass, with proof')
   .requiredOption('--out <dir>')
   .option('--version <n>', 'version in the file names', '1')
+  .option('--knowingly', 'print although something stands in the way')
   .option('--threads <n>', 'parts that print beside each other', String(Math.min(4, availableParallelism())))
   .option('--json')
   .action(print);
@@ -226,7 +280,7 @@ program
   .description('write a sound file as another kind (by its ending), rate or word length')
   .option('--rate <hz>')
   .option('--bits <n>', '8, 16, 24, 32 or 32f')
-  .option('--dither', 'triangular noise of two steps before rounding')
+  .option('--no-dither', 'no noise before rounding; without this, 16 bits are dithered where they hold less')
   .action(convert);
 program
   .command('exchange <from> <to>')

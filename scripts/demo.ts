@@ -41,7 +41,16 @@ async function main(options: { port: string; fresh?: boolean; data?: string }): 
 
   const server: ChildProcess = spawn(
     process.execPath,
-    [path.join(root, 'node_modules/next/dist/bin/next'), 'start', '-H', '127.0.0.1', '-p', String(port)],
+    [
+      path.join(root, 'node_modules/next/dist/bin/next'),
+      'start',
+      '-H',
+      '127.0.0.1',
+      '-p',
+      String(port),
+      '--keepAliveTimeout',
+      '75000',
+    ],
     {
       cwd: root,
       stdio: ['ignore', 'pipe', 'inherit'],

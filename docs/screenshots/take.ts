@@ -74,6 +74,7 @@ test('pictures of the six places', async ({ page, server }) => {
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   await rolls(page, 'playing');
   await page.waitForFunction(() => Number(document.querySelector('[aria-label="Level of Pilot"]')?.getAttribute('aria-valuenow')) > -30);
+  await page.waitForFunction(() => /^[-−]\d/.test(document.querySelector('[data-testid=reference-loudness]')?.textContent ?? ''));
   await shot('flow');
 
   await go(page, 'room');

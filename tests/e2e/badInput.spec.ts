@@ -29,7 +29,7 @@ test.describe('bad input is answered clearly and loses nothing', () => {
         data: { id: 'x1', base: 0, edits: [{ type: 'setTrack', track: 'pilot', level: 900 }] },
       }),
       422,
-      /level must not be greater than 24/,
+      /level goes from -100 to 24 dB, not to 900/,
     );
     await said(
       await request.post(url('sessions/lamp/edits'), { data: { id: 'x2', base: 0, edits: [{ type: 'explode' }] } }),

@@ -1,10 +1,8 @@
 // The order sheet by hand: files, tracks in one go, settings, versions, templates, another rate.
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { expect, open, test } from './support/studio';
+import { docOf, expect, open, test } from './support/studio';
 
-const docOf = async (page: Page, url: string, id = 'lamp') =>
-  (await (await page.request.get(`${url}/api/sessions/${id}`)).json()).doc;
 const sheet = (page: Page, name: string) => page.getByRole('radio', { name, exact: true }).click();
 
 test('deliverables: one more file, own limits and bits, letters that are taken are refused', async ({
@@ -27,9 +25,7 @@ test('deliverables: one more file, own limits and bits, letters that are taken a
   await fold.getByRole('combobox', { name: 'Bits of Fold-down' }).click();
   await page.getByRole('option', { name: '16' }).click();
   await expect
-    .poll(async () =>
-      (await docOf(page, server.url)).deliverables.find((d: { id: string }) => d.id === 'print-ref-stereo'),
-    )
+    .poll(async () => (await docOf(page, server.url)).deliverables.find((d) => d.id === 'print-ref-stereo')!)
     .toMatchObject({
       wordLength: 16,
       limits: { name: 'A/85' },
@@ -38,7 +34,7 @@ test('deliverables: one more file, own limits and bits, letters that are taken a
 
 test('the order of the files is changed with the keyboard alone', async ({ page, server }) => {
   await open(page, server.url, 'brief');
-  const order = async () => (await docOf(page, server.url)).deliverables.map((d: { id: string }) => d.id);
+  const order = async () => (await docOf(page, server.url)).deliverables.map((d) => d.id);
   const before = await order();
   const handle = page.getByRole('button', { name: 'Move Reference' });
   await handle.focus();
@@ -97,7 +93,7 @@ test('working settings and tempo map stay as set', async ({ page, server }) => {
   await page.keyboard.press('Enter');
   await page.keyboard.type('96');
   await page.keyboard.press('Enter');
-  await expect.poll(async () => (await docOf(page, server.url)).tempo.tempos[0].tempo).toBe(96);
+  await expect.poll(async () => (await docOf(page, server.url)).tempo.tempos[0]!.tempo).toBe(96);
   await page.reload();
   await sheet(page, 'Working settings');
   await expect(page.getByRole('radio', { name: 'long', exact: true })).toHaveAttribute('data-state', 'on');
@@ -119,11 +115,9 @@ test('versions: kept by name, compared in words, gone back to without loss', asy
   await expect(page.getByText('Foghorn is called Horn')).toBeVisible();
   await page.getByRole('button', { name: 'Go back to it' }).click();
   await expect(page.locator('[data-version^="before going back"]')).toBeVisible();
-  expect((await docOf(page, server.url)).tracks.some((t: { name: string }) => t.name === 'Foghorn')).toBe(true);
+  expect((await docOf(page, server.url)).tracks.some((t) => t.name === 'Foghorn')).toBe(true);
   await page.keyboard.press('Control+z');
-  await expect
-    .poll(async () => (await docOf(page, server.url)).tracks.some((t: { name: string }) => t.name === 'Horn'))
-    .toBe(true);
+  await expect.poll(async () => (await docOf(page, server.url)).tracks.some((t) => t.name === 'Horn')).toBe(true);
 });
 
 test('templates: kept with files, exported, taken in again, begun from in another format', async ({ page, server }) => {

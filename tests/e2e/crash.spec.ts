@@ -3,13 +3,24 @@ import { readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
 import type { Page } from '@playwright/test';
 import { MemorySource, parseWav } from '@/core/files';
-import type { SessionDoc } from '@/core/session';
 import { newKernels } from '../support/kernels';
 import { samplesOf } from '../support/files';
 import { cableTo } from './support/cable';
 import { ownBrowser } from './support/ownBrowser';
 import { canMount, smallDisk } from './support/smallDisk';
-import { editFrom, expect, go, open, recordFor, rolls, switchOnDevice, switchOnLines, test } from './support/studio';
+import {
+  docOf,
+  editFrom,
+  expect,
+  go,
+  open,
+  recordFor,
+  recordedOn,
+  rolls,
+  switchOnDevice,
+  switchOnLines,
+  test,
+} from './support/studio';
 import { largestBreak } from './support/tone';
 
 const takeFile = (data: string, part = '') =>
@@ -36,7 +47,7 @@ async function steadyTone(page: Page, url: string, server = url): Promise<void> 
   await switchOnDevice(page, 'Networked console (stand-in)');
   await page.getByLabel('Patch by typing').fill('16 > Pilot');
   await page.getByRole('button', { name: 'Patch', exact: true }).click();
-  await editFrom(page, server, { type: 'setTrack', track: 'pilot', armed: true });
+  await editFrom(page, server, { type: 'seatTrack', track: 'pilot', armed: true });
   await go(page, 'floor');
   await expect(page.getByText('signal', { exact: true })).toBeVisible();
 }
@@ -71,8 +82,8 @@ test('a killed server loses nothing that was recorded', async ({ browser, machin
   });
   server = await machine.start(port);
   await test.step('after the restart the take is on its track', async () => {
-    const { doc } = await (await page.request.get(`${server.url}/api/sessions/lamp`)).json();
-    const [take] = doc.tracks.find((t: { id: string }) => t.id === 'pilot').takes;
+    const doc = await docOf(page, server.url);
+    const [take] = recordedOn(doc, 'pilot').takes;
     expect(take).toMatchObject({ number: 1, recovered: true });
     expect(take.length / 48000).toBeGreaterThanOrEqual(safe - 0.1);
   });
@@ -82,8 +93,8 @@ test('a killed server loses nothing that was recorded', async ({ browser, machin
     await page.getByRole('radio', { name: 'Takes' }).click();
     await expect(page.locator('[data-take="1"]')).toContainText('recovered');
     expect(await secondsOf(takeFile(data))).toBeGreaterThan(safe + 3);
-    const { doc } = await (await page.request.get(`${server.url}/api/sessions/lamp`)).json();
-    const [take] = doc.tracks.find((t: { id: string }) => t.id === 'pilot').takes;
+    const doc = await docOf(page, server.url);
+    const [take] = recordedOn(doc, 'pilot').takes;
     expect(take.length / 48000).toBeCloseTo(await secondsOf(takeFile(data)), 3);
   });
   await page.context().close();
@@ -158,8 +169,7 @@ test('server and browser killed, one after the other: everything to the last flu
   await open(page, server.url, 'floor');
   await expect(page.getByText(/Recovered: take 1 of Pilot/)).toBeVisible();
   const take = async () => {
-    const { doc } = (await (await page.request.get(`${server.url}/api/sessions/lamp`)).json()) as { doc: SessionDoc };
-    return doc.tracks.find((t) => t.id === 'pilot')!.takes[0]!;
+    return recordedOn(await docOf(page, server.url), 'pilot').takes[0]!;
   };
   // A second is flushed at a time.
   await expect.poll(async () => (await take()).length / 48000, { timeout: 60_000 }).toBeGreaterThan(last - 1.2);

@@ -1,11 +1,8 @@
 // Line-up by hand: line sheet, phantom power, levels, chains, what is recorded, a device that goes.
 import type { Page } from '@playwright/test';
-import { editFrom, expect, go, open, recordFor, switchOnLines, test } from './support/studio';
+import { docOf, editFrom, expect, go, open, recordedOn, recordFor, switchOnLines, test } from './support/studio';
 
-const docOf = async (page: Page, url: string) =>
-  (await (await page.request.get(`${url}/api/sessions/lamp`)).json()).doc;
-const lineOf = async (page: Page, url: string, id: string) =>
-  (await docOf(page, url)).lines.find((l: { id: string }) => l.id === id);
+const lineOf = async (page: Page, url: string, id: string) => (await docOf(page, url)).lines.find((l) => l.id === id)!;
 const view = (page: Page, name: string) => page.getByRole('radio', { name, exact: true }).click();
 
 test('a condenser without 48 V is told and silent; the mend makes it sound', async ({ page, server }) => {
@@ -38,9 +35,9 @@ test('line sheet: written down, changed from a spreadsheet, names go to the trac
   // A ribbon with phantom power is told as well.
   await expect(page.getByText('Booth close: 48 V on a ribbon microphone')).toBeVisible();
   await page.getByRole('button', { name: 'Name tracks by their lines' }).click();
-  await expect.poll(async () => (await docOf(page, server.url)).tracks[0].name).toBe('Booth close');
+  await expect.poll(async () => (await docOf(page, server.url)).tracks[0]!.name).toBe('Booth close');
   await page.keyboard.press('Control+z');
-  await expect.poll(async () => (await docOf(page, server.url)).tracks[0].name).toBe('Narrator');
+  await expect.poll(async () => (await docOf(page, server.url)).tracks[0]!.name).toBe('Narrator');
 });
 
 test('the loudest passage: figures for every line, faults by name, the gain is set', async ({ page, server }) => {
@@ -89,7 +86,7 @@ test('a chain is begun from, kept, compared and copied to many', async ({ page, 
   await page.getByRole('dialog').getByLabel('Ropes').check();
   await page.getByRole('button', { name: 'Copy to 2' }).click();
   await expect
-    .poll(async () => (await lineOf(page, server.url, 'standin-eight/2')).chain.map((s: { type: string }) => s.type))
+    .poll(async () => (await lineOf(page, server.url, 'standin-eight/2')).chain.map((s) => s.type))
     .toEqual(['lowCut', 'compressor', 'limiter']);
 });
 
@@ -112,8 +109,12 @@ test('two settings of a chain are heard equally loud', async ({ page, server }) 
   await expect(page.getByTestId('compared')).toHaveAttribute('data-known', 'B', { timeout: 60_000 });
   await sides.getByText('A', { exact: true }).click();
   await expect(page.locator('[data-stage=trim]')).toHaveCount(0);
-  await expect(page.getByTestId('compared')).toContainText(/^B [-−](8\.[5-9]|9\.[0-5]) LU/, { timeout: 60_000 });
-  await expect(page.getByTestId('compared')).toContainText(/heard [-−](8\.[5-9]|9\.[0-5])/);
+  // Each side is heard with other words, and gate and compressor do something else to each: the exact figures of equal
+  // sound stand in comparing.test.ts.
+  await expect(page.getByTestId('compared')).toContainText(/^B [-−](7\.[5-9]|[89]\.\d|10\.[0-5]) LU/, {
+    timeout: 60_000,
+  });
+  await expect(page.getByTestId('compared')).toContainText(/heard [-−](7\.[5-9]|[89]\.\d|10\.[0-5])/);
   await page.getByRole('button', { name: 'equally loud' }).click();
   await expect(page.getByTestId('compared')).not.toContainText('heard');
 });
@@ -131,8 +132,7 @@ test('what is recorded is chosen per line, and a take is redone through another 
   await recordFor(page, 1.5);
   await page.getByRole('button', { name: 'Stop recording' }).click();
   await expect(page.getByText('finishing take…')).toHaveCount(0, { timeout: 30_000 });
-  const take = async (track: string) =>
-    (await docOf(page, server.url)).tracks.find((t: { id: string }) => t.id === track).takes;
+  const take = async (track: string) => recordedOn(await docOf(page, server.url), track).takes;
   // The demo brings three takes of this track.
   await expect.poll(async () => (await take('apprentice')).length, { timeout: 30_000 }).toBe(4);
   await expect.poll(async () => (await take('pilot')).length, { timeout: 30_000 }).toBe(1);
@@ -165,7 +165,7 @@ test('room tone: a quiet place is found, cut to the sample, dropped in, filled i
   const row = page.locator('[data-tone=Booth]');
   await expect(row).toContainText('1.500 s');
   const doc = await docOf(page, server.url);
-  const [tone] = doc.shelf;
+  const tone = doc.shelf[0]!;
   expect(tone.frames).toBe(72000);
   expect(doc.media[tone.media]).toMatchObject({ frames: 72000, sampleRate: 48000 });
   await page.getByRole('button', { name: 'Clear 1 unused…' }).click();
@@ -175,9 +175,7 @@ test('room tone: a quiet place is found, cut to the sample, dropped in, filled i
   await expect
     .poll(
       async () =>
-        (await docOf(page, server.url)).tracks
-          .flatMap((t: { clips: { media: string }[] }) => t.clips)
-          .filter((c: { media: string }) => c.media === tone.media).length,
+        (await docOf(page, server.url)).tracks.flatMap((t) => t.clips).filter((c) => c.media === tone.media).length,
     )
     .toBeGreaterThan(10);
   await page.keyboard.press('Control+z');
@@ -194,15 +192,14 @@ test('a device that vanishes ends the take cleanly; back again it is on, with it
   await open(page, server.url, 'lineup');
   await switchOnLines(page);
   await go(page, 'floor');
-  const takes = async () =>
-    (await docOf(page, server.url)).tracks.find((t: { id: string }) => t.id === 'narrator').takes;
+  const takes = async () => recordedOn(await docOf(page, server.url), 'narrator').takes;
   // Other tests of this file left a ribbon microphone with 48 V and armed tracks; here nothing stands in the way.
   await editFrom(
     page,
     server.url,
     { type: 'setLine', line: 'standin-eight/1', kind: 'condenser', phantom: true },
-    ...['pilot', 'apprentice'].map((track) => ({ type: 'setTrack' as const, track, armed: false })),
-    { type: 'setTrack', track: 'narrator', armed: true },
+    ...['pilot', 'apprentice'].map((track) => ({ type: 'seatTrack' as const, track, armed: false })),
+    { type: 'seatTrack', track: 'narrator', armed: true },
   );
   const before = (await takes()).length;
   await expect(page.getByText('signal', { exact: true })).toBeVisible();
@@ -211,7 +208,7 @@ test('a device that vanishes ends the take cleanly; back again it is on, with it
   await page.getByRole('button', { name: 'Pull its plug' }).click();
   await expect(page.getByText(/went away while recording.*everything until then is kept/)).toBeVisible();
   await expect.poll(async () => (await takes()).length, { timeout: 30_000 }).toBe(before + 1);
-  const take = (await takes()).at(-1);
+  const take = (await takes()).at(-1)!;
   expect(take.recovered).toBe(false);
   expect(take.length / 48000).toBeGreaterThan(1.4);
   await page.getByRole('button', { name: 'Plug in again' }).click();

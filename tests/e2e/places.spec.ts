@@ -4,13 +4,9 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { Page } from '@playwright/test';
-import { expect, go, open, switchOnLines, test } from './support/studio';
+import { docOf, editFrom, expect, go, open, switchOnLines, test } from './support/studio';
 
 const PLACES = ['brief', 'lineup', 'floor', 'flow', 'room', 'print'];
-
-async function docOf(page: Page, url: string) {
-  return (await (await page.request.get(`${url}/api/sessions/lamp`)).json()).doc;
-}
 
 const centre = async (page: Page, selector: string) => {
   const box = (await page.locator(selector).first().boundingBox())!;
@@ -89,12 +85,12 @@ test('line-up: a cord is pulled from a line to a track', async ({ page, server }
   const to = await centre(page, '.react-flow__node[data-id="foghorn"] .react-flow__handle.target');
   await drag(page, from, to);
   await expect
-    .poll(async () => (await docOf(page, server.url)).tracks.find((t: { id: string }) => t.id === 'foghorn').inputs)
+    .poll(async () => (await docOf(page, server.url)).tracks.find((t) => t.id === 'foghorn')!.inputs)
     .toEqual(['standin-eight/4']);
   await page.getByLabel('Patch by typing').fill('5-6 > Boat');
   await page.keyboard.press('Enter');
   await expect
-    .poll(async () => (await docOf(page, server.url)).tracks.find((t: { id: string }) => t.id === 'boat').inputs)
+    .poll(async () => (await docOf(page, server.url)).tracks.find((t) => t.id === 'boat')!.inputs)
     .toEqual(['standin-eight/5', 'standin-eight/6']);
   await page.getByLabel('Patch by typing').fill('9 > Boat');
   await page.keyboard.press('Enter');
@@ -142,7 +138,7 @@ test('floor: a clip is moved and trimmed by hand, drawn to frames and phrases; u
   server,
 }) => {
   await open(page, server.url, 'floor');
-  const clip = async () => (await docOf(page, server.url)).tracks.find((t: { id: string }) => t.id === 'boat').clips[0];
+  const clip = async () => (await docOf(page, server.url)).tracks.find((t) => t.id === 'boat')!.clips[0]!;
   const before = await clip();
   const box = (await page.getByTestId('clips').boundingBox())!;
   const y = box.y + 4 * 46 + 23;
@@ -196,8 +192,7 @@ test('flow: a band is pulled to another stem, and to a new one that is named in 
   server,
 }) => {
   await open(page, server.url, 'flow');
-  const destination = async () =>
-    (await docOf(page, server.url)).tracks.find((t: { id: string }) => t.id === 'ropes').destination;
+  const destination = async () => (await docOf(page, server.url)).tracks.find((t) => t.id === 'ropes')!.destination;
   const end = await centre(page, '.react-flow__edge[data-id="band:ropes"] .react-flow__edgeupdater-target');
   await drag(page, end, await centre(page, '.react-flow__node[data-id="mus"] .react-flow__handle.target'));
   await expect.poll(destination).toBe('mus');
@@ -271,13 +266,181 @@ test('two windows on one session agree', async ({ page, context, server }) => {
   await other.close();
 });
 
+test('a level that is dragged draws its own row anew, and no other', async ({ page, server }) => {
+  await open(page, server.url, 'floor');
+  await page.getByTestId('clips').waitFor();
+  const level = page.getByRole('spinbutton', { name: 'Level of Surf' });
+  await level.scrollIntoViewIfNeeded();
+  const before = (await level.getAttribute('aria-valuenow'))!;
+  // What the waveforms are drawn from has come.
+  await page.waitForLoadState('networkidle');
+  // Meters move by themselves; nothing else does.
+  await page.evaluate(() => {
+    const seen = { rows: new Set<string>(), painted: 0 };
+    Object.assign(window, { seen });
+    const paint = CanvasRenderingContext2D.prototype.putImageData;
+    CanvasRenderingContext2D.prototype.putImageData = function (...args: unknown[]) {
+      seen.painted++;
+      return Reflect.apply(paint, this, args);
+    };
+    new MutationObserver((list) => {
+      for (const m of list) {
+        const at = m.target instanceof Element ? m.target : m.target.parentElement;
+        const row = at?.closest('[data-ends]');
+        if (row && !at!.closest('[role=meter]')) seen.rows.add(row.getAttribute('data-ends')!);
+      }
+    }).observe(document.querySelector('[data-testid=rows]')!, {
+      subtree: true,
+      childList: true,
+      attributes: true,
+      characterData: true,
+    });
+  });
+  const box = (await level.boundingBox())!;
+  await page.mouse.move(box.x + 8, box.y + 6);
+  await page.mouse.down();
+  for (let i = 1; i <= 20; i++) await page.mouse.move(box.x + 8 - 2 * i, box.y + 6);
+  await page.mouse.up();
+  await expect(level).not.toHaveAttribute('aria-valuenow', before);
+  const seen = await page.evaluate(() => {
+    const { rows, painted } = (window as unknown as { seen: { rows: Set<string>; painted: number } }).seen;
+    return { rows: [...rows], painted };
+  });
+  expect(seen.rows).toEqual(['surf']);
+  expect(seen.painted).toBe(0);
+  await page.getByRole('button', { name: 'Undo' }).click();
+});
+
+test('two people on one session: each hears and arms alone, undoes their own, and is told of the other', async ({
+  page,
+  browser,
+  server,
+}) => {
+  const context = await browser.newContext();
+  const other = await context.newPage();
+  const call = async (p: typeof page, name: string, colour: string) => {
+    await p.getByRole('button', { name: 'Who is here' }).click();
+    await p.getByLabel('Your name').fill(name);
+    await p.keyboard.press('Enter');
+    await p.getByRole('radio', { name: colour }).click();
+    await p.keyboard.press('Escape');
+  };
+  for (const p of [page, other]) await open(p, server.url, 'flow');
+  await call(page, 'Ines', 'moss');
+  await call(other, 'Tomas', 'clay');
+  await page.getByRole('button', { name: 'Who is here' }).click();
+  await expect(page.getByRole('list', { name: 'Others' })).toContainText('Tomas');
+  await page.keyboard.press('Escape');
+
+  // Solo, arm and monitor are each one's own, also after a reload.
+  for (const p of [page, other]) await p.getByRole('button', { name: 'Track Apprentice' }).click();
+  await page.getByRole('button', { name: 'Solo Apprentice' }).click();
+  await page.keyboard.press('a');
+  await page.getByRole('button', { name: 'dim', exact: true }).click();
+  await other.getByRole('button', { name: 'Mute Apprentice' }).click();
+  await expect(page.getByRole('button', { name: 'Mute Apprentice' })).toHaveAttribute('aria-pressed', 'true');
+  await expect(other.getByRole('button', { name: 'Solo Apprentice' })).toHaveAttribute('aria-pressed', 'false');
+  await expect(other.getByRole('button', { name: 'dim', exact: true })).toHaveAttribute('aria-pressed', 'false');
+  // Tests before this one may have armed more.
+  await expect(page.getByText(/(Apprentice|\d tracks) armed/)).toBeVisible();
+  await expect(other.getByText('no track armed')).toBeVisible();
+  const kept = async () =>
+    (await (await page.request.get(`${server.url}/api/sessions/lamp`)).json()) as {
+      state: { armed: string[] };
+      selected: { id: string } | null;
+    };
+  await expect.poll(async () => (await kept()).selected?.id).toBe('apprentice');
+  await expect.poll(async () => (await kept()).state.armed).toContain('apprentice');
+  await page.reload();
+  await expect(page.getByText(/(Apprentice|\d tracks) armed/)).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Solo Apprentice' })).toHaveAttribute('aria-pressed', 'true');
+
+  // Undo is one's own; where the other has changed the same since, it is said.
+  const undo = (p: typeof page) => p.getByRole('button', { name: 'Undo' });
+  const mute = (p: typeof page) => p.getByRole('button', { name: 'Mute Apprentice' });
+  await page.getByRole('button', { name: 'Track Ropes' }).click();
+  await page.getByRole('button', { name: 'Mute Ropes' }).click();
+  await undo(other).click();
+  await expect(mute(other)).toHaveAttribute('aria-pressed', 'false');
+  await expect(page.getByRole('button', { name: 'Mute Ropes' })).toHaveAttribute('aria-pressed', 'true');
+  const level = (p: typeof page) => p.getByRole('spinbutton', { name: 'Level of Ropes' });
+  await level(page).focus();
+  await page.keyboard.press('ArrowUp');
+  await other.getByRole('button', { name: 'Track Ropes' }).click();
+  await expect(level(other)).not.toHaveAttribute('aria-valuenow', '0');
+  await level(other).focus();
+  await other.keyboard.press('ArrowUp');
+  const both = (await level(other).getAttribute('aria-valuenow'))!;
+  await expect(level(page)).toHaveAttribute('aria-valuenow', both);
+  await undo(page).click();
+  await expect(page.getByText('Tomas has changed the same since (Ropes, level)')).toBeVisible();
+  await expect(level(page)).toHaveAttribute('aria-valuenow', both);
+  await page.getByRole('button', { name: 'The step before' }).click();
+  await expect(page.getByRole('button', { name: 'Mute Ropes' })).toHaveAttribute('aria-pressed', 'false');
+  await context.close();
+  await expect(page.getByRole('button', { name: 'Who is here' })).toBeVisible();
+  // As it was found.
+  await editFrom(
+    page,
+    server.url,
+    { type: 'seatTrack', track: 'apprentice', armed: false, soloed: false },
+    { type: 'setMonitor', dimmed: false },
+    { type: 'setTrack', track: 'ropes', level: 0 },
+  );
+});
+
+test('flow: sends to a return with a room for each stem, stems limited together; the print proves it', async ({
+  page,
+  server,
+}) => {
+  test.setTimeout(200_000);
+  await open(page, server.url, 'flow');
+  const audit = page.getByRole('complementary', { name: /Path audit/ });
+  const send = async (from: string, to: string) => {
+    await page.getByRole('button', { name: `Track ${from}`, exact: true }).click();
+    await page.getByRole('button', { name: `New send of ${from}` }).click();
+    await page.getByRole('menuitem', { name: to }).click();
+  };
+  await send('Pilot', 'New return');
+  await expect(page.getByRole('spinbutton', { name: 'Send of Pilot to Return' })).toHaveText(/-12\.0/);
+  await expect(audit.locator('[data-check^=two-stems]')).toHaveCount(0);
+  await send('Narrator', 'Return return');
+  await audit.getByRole('button', { name: 'Give Return one room for each stem' }).click();
+  await expect(audit.locator('[data-check^=two-stems]')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Bus Reference', exact: true }).click();
+  await page.getByRole('button', { name: 'Limit the stems of Reference together' }).click();
+  await page.getByRole('spinbutton', { name: 'Ceiling of the stems of Reference' }).focus();
+  await page.keyboard.type('-12');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'One more reference' }).click();
+  await page.getByRole('button', { name: 'Narration is in Reference 2' }).click();
+  await expect
+    .poll(async () => (await docOf(page, server.url)).buses.find((b) => b.name === 'Reference 2')?.leftOut)
+    .toEqual(['nar']);
+  await go(page, 'print');
+  await page.getByLabel('Print to').fill('10:00:10:00');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: /^Print \d+ files/ }).click();
+  const sum = page.getByTestId('sum');
+  await expect(sum).toContainText('They add up to Reference.', { timeout: 60_000 });
+  await expect(sum).toContainText('the ceiling is -12.00');
+  await expect(sum).toContainText('Reference 2 leaves it out');
+  const made = (await docOf(page, server.url)).buses.filter((b) => b.name === 'Reference 2' || b.kind === 'return');
+  await editFrom(
+    page,
+    server.url,
+    { type: 'setReference', bus: 'ref', linked: null },
+    ...made.map((b) => ({ type: 'removeBus', bus: b.id }) as const),
+  );
+});
+
 test('print: a level on the reference is told before, and the proof says honestly why the stems differ', async ({
   page,
   server,
 }) => {
   test.setTimeout(200_000);
   await open(page, server.url, 'flow');
-  await page.getByRole('button', { name: 'Bus Reference' }).click();
+  await page.getByRole('button', { name: 'Bus Reference', exact: true }).click();
   await page.getByRole('spinbutton', { name: 'Level of Reference' }).focus();
   await page.keyboard.press('ArrowDown');
   await go(page, 'print');

@@ -15,7 +15,14 @@ const ffmpegText = (file: string) =>
 test('from a line to a proven print', async ({ page, server }) => {
   test.setTimeout(240_000);
   const trouble: string[] = [];
-  page.on('console', (m) => m.type() === 'error' && trouble.push(m.text()));
+  // What was answered says more than that it was.
+  page.on('console', (m) => {
+    if (m.type() === 'error' && !m.text().startsWith('Failed to load resource')) trouble.push(m.text());
+  });
+  page.on('response', (r) => {
+    if (r.status() < 400) return;
+    void r.text().then((text) => trouble.push(`${r.status()} ${r.request().method()} ${r.url()}: ${text}`));
+  });
   page.on('pageerror', (e) => trouble.push(e.message));
 
   await test.step('the demo opens and plays: the reference meter moves', async () => {
@@ -102,7 +109,11 @@ test('from a line to a proven print', async ({ page, server }) => {
   });
 
   await test.step('undo takes the take from the track, not the file; redo brings it back', async () => {
-    await page.getByRole('button', { name: 'Undo' }).click();
+    await page
+      .locator('[data-row=pilot]')
+      .getByRole('button', { name: /^Pilot/ })
+      .click();
+    await expect(page.locator('[data-take="1"]')).toHaveCount(1);
     await page.getByRole('button', { name: 'Undo' }).click();
     await expect(page.locator('[data-take="1"]')).toHaveCount(0);
     expect(readdirSync(media).filter((f) => /Pilot_T01(_dry)?\.wav$/.test(f))).toHaveLength(2);

@@ -1,4 +1,5 @@
 // The demo must be worth listening to: whole, repeatable, without faults in its session.
+import { stemOfTrack } from '@/core/paths';
 import { describe, expect, it } from 'vitest';
 import { demoClips, demoSession, SECONDS } from '../../demo/scenario';
 import { lineSounds } from '../../demo/lineSounds';
@@ -7,7 +8,7 @@ import { bell, boat, foghorn, ropes } from '../../demo/sounds/harbour';
 import { drone, pad } from '../../demo/sounds/music';
 import { gulls, surf, wind } from '../../demo/sounds/sea';
 import { pathAudit, printCheck } from '@/core/checks';
-import { stemOfTrack } from '@/core/session';
+
 import { STANDINS } from '@/standins';
 import { newKernels } from '../support/kernels';
 

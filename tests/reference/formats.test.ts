@@ -2,10 +2,10 @@
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { encodeIxml, partNames, type SampleFormat } from '@/core/files';
+import { DATA_OFFSET, encodeIxml, FrameCodec, partNames, wavHeader, type SampleFormat } from '@/core/files';
 import { measureStream } from '@/core/measure';
 import { convertAudio, FileSource, layOut, openAudio, openFile, type ConvertTo } from '@/server/media';
-import { newKernels, noise, sine } from '../support/kernels';
+import { newKernels, noise, put, sine } from '../support/kernels';
 import { dB, firstDifference, peak, rms } from '../support/stages';
 import { both, folder, run, writeWav, readWav } from './tools';
 
@@ -237,12 +237,68 @@ describe('rate conversion', () => {
   });
 });
 
+describe('a conversion', () => {
+  it('that loses bits is dithered without being asked; one that loses none is not', async () => {
+    const x = sine(RATE, RATE, 997, 0.4);
+    writeWav(k, at('loud.wav'), [x], { format: 132 });
+    await convert('loud.wav', 'own16.wav', { format: 16 });
+    await convert('loud.wav', 'own16d.wav', { format: 16, dither: true });
+    await convert('loud.wav', 'plain16.wav', { format: 16, dither: false });
+    const [own, dithered, plain] = await Promise.all(['own16.wav', 'own16d.wav', 'plain16.wav'].map(samples));
+    expect(firstDifference(own![0]!, dithered![0]!)).toBe(-1);
+    expect(firstDifference(own![0]!, plain![0]!)).not.toBe(-1);
+    await convert('plain16.wav', 'again16.wav', { format: 16 });
+    expect(firstDifference((await samples('again16.wav'))[0]!, plain![0]!)).toBe(-1);
+    // FLAC of 16 bits as well.
+    await convert('loud.wav', 'own16.flac', { format: 16 });
+    const error = (await samples('own16.flac'))[0]!.map((v, n) => v - x[n]!);
+    // Rounding with triangular noise of two steps: three times the power of rounding alone.
+    expect(dB(rms(error))).toBeCloseTo(dB(2 ** -15 / Math.sqrt(12)) + 4.77, 0);
+  });
+  it('adds its line to the coding history, and a FLAC keeps the time reference', async () => {
+    const bext = {
+      description: 'Voice',
+      originator: 'Recorder',
+      originatorReference: '',
+      date: '2026-03-02',
+      time: '09:00:00',
+      timeReference: 36_000 * RATE + 17,
+      codingHistory: 'A=PCM,F=48000,W=24,T=Recorder\r\n',
+    };
+    const x = noise(4_800, 0.3, 5);
+    const codec = new FrameCodec(k, 24, 1, x.length);
+    const set = put(k, [x]);
+    const { bytes } = codec.encode(set.table, x.length);
+    const header = wavHeader({ format: 24, channels: 1, sampleRate: RATE, frames: x.length, mask: 4, bext });
+    writeFileSync(at('bext.wav'), Buffer.concat([header, Buffer.alloc(DATA_OFFSET - header.length), bytes]));
+    const bextOf = async (name: string) => {
+      const source = await FileSource.open(at(name));
+      return (await openAudio(k, source).finally(() => source.close())).bext;
+    };
+    // EBU R 98: each step is a line of its own, the newest last.
+    await convert('bext.wav', 'bext16.wav', { format: 16, sampleRate: 96_000 });
+    const there = (await bextOf('bext16.wav'))!;
+    expect(there.timeReference).toBe(2 * bext.timeReference);
+    expect(there.codingHistory.trim().split('\r\n')).toEqual([
+      'A=PCM,F=48000,W=24,T=Recorder',
+      'A=PCM,F=96000,W=16,T=Wide Room conversion with dither',
+    ]);
+    await convert('bext.wav', 'bext.flac', {});
+    run('flac', '-t', '-s', at('bext.flac'));
+    expect(both('metaflac', '--list', '--block-type=APPLICATION', at('bext.flac'))).toMatch(/application ID: 72696666/);
+    expect((await bextOf('bext.flac'))!.timeReference).toBe(bext.timeReference);
+    await convert('bext.flac', 'bext-back.wav', {});
+    expect((await bextOf('bext-back.wav'))!.timeReference).toBe(bext.timeReference);
+    expect(firstDifference((await samples('bext-back.wav'))[0]!, (await samples('bext.wav'))[0]!)).toBe(-1);
+  });
+});
+
 describe('dither', () => {
   it('16 bit of a quiet tone: no harmonics, noise of 16 bits and triangular dither', async () => {
     // 6.02 n + 1.76 dB for rounding alone; triangular noise of two steps adds 4.77 dB of noise.
     writeWav(k, at('quiet.wav'), [sine(RATE * 2, RATE, 997, 2 ** -14)], { format: 132 });
     await convert('quiet.wav', 'd16.wav', { format: 16, dither: true });
-    await convert('quiet.wav', 'p16.wav', { format: 16 });
+    await convert('quiet.wav', 'p16.wav', { format: 16, dither: false });
     const [dithered] = await samples('d16.wav');
     const x = sine(RATE * 2, RATE, 997, 2 ** -14);
     const error = dithered!.map((v, i) => v - x[i]!);

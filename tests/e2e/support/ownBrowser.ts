@@ -19,6 +19,12 @@ export async function ownBrowser(profile: string): Promise<OwnBrowser> {
     { detached: true, stdio: ['ignore', 'ignore', 'pipe'] },
   );
   const ended = new Promise<void>((resolve) => child.once('exit', () => resolve()));
+  // A test that fails before it ends its browser leaves none behind.
+  const left = () => {
+    if (child.exitCode === null && child.signalCode === null) process.kill(-child.pid!, 'SIGKILL');
+  };
+  process.once('exit', left);
+  child.once('exit', () => process.off('exit', left));
   const endpoint = await new Promise<string>((resolve, reject) => {
     let text = '';
     child.stderr.on('data', (piece: Buffer) => {

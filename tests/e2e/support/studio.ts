@@ -1,5 +1,5 @@
 import { test as base, type BrowserContext, type Page } from '@playwright/test';
-import type { EditJson, SessionDoc } from '@/core/session';
+import type { EditJson, SessionDoc, Take } from '@/core/session';
 import { rmSync } from 'node:fs';
 import { freshData, startServer, type TestServer } from './server';
 
@@ -96,19 +96,38 @@ export async function recordFor(page: Page, seconds: number): Promise<void> {
 /** A connection that waited is sometimes closed by the server just when it is used again. */
 const ALONE = { Connection: 'close' };
 
-/** The demo session as the server has it. */
-export async function docOf(page: Page, url: string): Promise<SessionDoc> {
-  const answer = (await (await page.request.get(`${url}/api/sessions/lamp`, { headers: ALONE })).json()) as {
-    doc: SessionDoc;
-  };
-  return answer.doc;
+/** A session and its revision as the server has them. */
+export async function storedOf(page: Page, url: string, id = 'lamp'): Promise<{ doc: SessionDoc; revision: number }> {
+  return (await page.request.get(`${url}/api/sessions/${id}`, { headers: ALONE })).json() as never;
+}
+
+/** A session as the server has it. */
+export const docOf = async (page: Page, url: string, id = 'lamp'): Promise<SessionDoc> =>
+  (await storedOf(page, url, id)).doc;
+
+/** A track with the takes that were recorded here: files that were recorded over stand before them. */
+export function recordedOn(
+  doc: SessionDoc,
+  id: string,
+): SessionDoc['tracks'][number] & { takes: [Take, ...Take[]] & { at(index: number): Take } } {
+  const track = doc.tracks.find((t) => t.id === id)!;
+  // A test that looks at a take which is not there fails at that look.
+  return { ...track, takes: track.takes.filter((t) => !t.imported) as never };
 }
 
 /** Makes edits from outside the page; the page follows. */
 export async function editFrom(page: Page, url: string, ...edits: EditJson[]): Promise<void> {
-  const { revision } = (await (await page.request.get(`${url}/api/sessions/lamp`, { headers: ALONE })).json()) as {
-    revision: number;
-  };
+  const own = edits.filter((e) => e.type.startsWith('seat') || e.type === 'setMonitor');
+  const shared = edits.filter((e) => !own.includes(e));
+  if (shared.length) await sharedFrom(page, url, shared);
+  if (own.length === 0) return;
+  // The page's own seat: its browser says whose it is.
+  const answer = await page.request.post(`${url}/api/sessions/lamp/seat`, { headers: ALONE, data: { edits: own } });
+  if (!answer.ok()) throw new Error(await answer.text());
+}
+
+async function sharedFrom(page: Page, url: string, edits: EditJson[]): Promise<void> {
+  const { revision } = await storedOf(page, url);
   const answer = await page.request.post(`${url}/api/sessions/lamp/edits`, {
     headers: ALONE,
     data: { id: `test-${revision}-${edits[0]!.type}`, base: revision, edits },
