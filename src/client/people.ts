@@ -51,8 +51,15 @@ export function beHere(session: string): () => void {
   };
 }
 
+let named: Promise<unknown> = Promise.resolve();
+
 /** Keeps what the person at this browser is called, and the colour. Throws with a sentence when it may not be. */
-export async function nameMe(part: { name?: string; hue?: number }): Promise<void> {
-  const me = await ask<Omit<Person, 'seat'>>('/api/me', part, 'PUT');
-  usePeople.setState({ me: { seat: mySeat(), ...me } });
+export function nameMe(part: { name?: string; hue?: number }): Promise<void> {
+  // One after the other: an answer that comes late never takes back a later one.
+  const done = named.then(async () => {
+    const me = await ask<Omit<Person, 'seat'>>('/api/me', part, 'PUT');
+    usePeople.setState({ me: { seat: mySeat(), ...me } });
+  });
+  named = done.catch(() => {});
+  return done;
 }

@@ -26,19 +26,24 @@ export async function namesOf(): Promise<Map<string, string>> {
 
 /** Keeps the name and colour of a browser, and tells those who are here. */
 export async function namePerson(seat: string, { name, hue }: { name?: unknown; hue?: unknown }): Promise<Person> {
-  const before = await personOf(seat);
-  const next = { name: name ?? before.name, hue: hue ?? before.hue };
-  if (typeof next.name !== 'string' || next.name.trim().length > LONGEST_NAME)
+  if (name !== undefined && (typeof name !== 'string' || name.trim().length > LONGEST_NAME))
     throw new Refused(422, `A name has up to ${LONGEST_NAME} letters; yours was kept as it was.`);
-  if (!Number.isInteger(next.hue) || (next.hue as number) < 0 || (next.hue as number) >= PEOPLE_HUES)
+  if (hue !== undefined && !(Number.isInteger(hue) && (hue as number) >= 0 && (hue as number) < PEOPLE_HUES))
     throw new Refused(422, `There are ${PEOPLE_HUES} colours, numbered from 0; yours was kept as it was.`);
-  const person = { name: next.name.trim(), hue: next.hue as number };
-  await (
-    await db()
-  )
-    .insert(tables.people)
-    .values({ seat, ...person })
-    .onConflictDoUpdate({ target: tables.people.seat, set: person });
+  // Only what was given is written: a name and a colour that are sent at the same moment both stay.
+  const given = {
+    ...(name === undefined ? {} : { name: (name as string).trim() }),
+    ...(hue === undefined ? {} : { hue: hue as number }),
+  };
+  const { people } = tables;
+  if (Object.keys(given).length > 0)
+    await (
+      await db()
+    )
+      .insert(people)
+      .values({ seat, name: '', hue: 0, ...given })
+      .onConflictDoUpdate({ target: people.seat, set: given });
+  const person = await personOf(seat);
   for (const [session, windows] of here())
     if ([...windows.values()].some((w) => w.seat === seat)) await tellHere(session);
   return person;

@@ -181,6 +181,10 @@ describe('who is here', () => {
     end();
     expect(told.at(-1)).toMatchObject({ kind: 'here', people: [{ seat: 'ben', hue: 5 }] });
   });
+  it('keeps a name and a colour that are sent at the same moment', async () => {
+    await Promise.all([namePerson('cleo', { name: 'Cleo' }), namePerson('cleo', { hue: 4 })]);
+    expect(await namePerson('cleo', {})).toEqual({ name: 'Cleo', hue: 4 });
+  });
   it('gives everybody who comes a colour of their own while there are any', async () => {
     const id = await session();
     for (let i = 0; i < 6; i++) await noteHere(id, `guest${i}`, `g${i}`, false);
