@@ -3,22 +3,46 @@ import { FramePace } from './framePace';
 
 const drawings = new Set<() => void>();
 const pace = new FramePace();
-let handle = 0;
+/** Time between drawings where the reader asks for little motion (ms): figures and levels still follow the sound. */
+const CALM = 100;
+const calm = typeof matchMedia === 'undefined' ? null : matchMedia('(prefers-reduced-motion: reduce)');
+let stop = (): void => {};
 let turn = 0;
 
-function loop(now: number): void {
-  handle = requestAnimationFrame(loop);
-  if (++turn % pace.every !== 0) return;
-  pace.note(now);
+const drawAll = (): void => {
   for (const draw of drawings) draw();
-}
+};
 
-function start(): void {
+function everyFrame(): void {
   pace.forget();
-  handle = requestAnimationFrame(loop);
+  const loop = (now: number) => {
+    handle = requestAnimationFrame(loop);
+    if (++turn % pace.every !== 0) return;
+    pace.note(now);
+    drawAll();
+  };
+  let handle = requestAnimationFrame(loop);
+  stop = () => cancelAnimationFrame(handle);
 }
 
-/** Calls `draw` before the repaints while the component is there: every one, or every second on a busy machine. */
+function calmly(): void {
+  let handle = 0;
+  const timer = setInterval(() => {
+    cancelAnimationFrame(handle);
+    handle = requestAnimationFrame(drawAll);
+  }, CALM);
+  stop = () => {
+    clearInterval(timer);
+    cancelAnimationFrame(handle);
+  };
+}
+
+const start = (): void => (calm?.matches ? calmly() : everyFrame());
+
+/**
+ * Calls `draw` before the repaints while the component is there: every one, or every second on a busy machine; ten times
+ * a second where the system asks for reduced motion (Media Queries Level 5, 11.1).
+ */
 export function useFrame(draw: () => void): void {
   const latest = useRef(draw);
   useEffect(() => {
@@ -30,10 +54,14 @@ export function useFrame(draw: () => void): void {
     if (drawings.size === 1) start();
     return () => {
       drawings.delete(own);
-      if (drawings.size === 0) cancelAnimationFrame(handle);
+      if (drawings.size === 0) stop();
     };
   }, []);
 }
 
+calm?.addEventListener('change', () => {
+  stop();
+  if (drawings.size > 0) start();
+});
 // A hidden page is not drawn: how long that took tells nothing of the machine.
 if (typeof document !== 'undefined') document.addEventListener('visibilitychange', () => pace.forget());
