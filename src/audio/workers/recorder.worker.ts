@@ -11,6 +11,8 @@ import { leftTakes, TakeFiles, type Journal } from './takeStore';
 /** Between looks at the rings, and before the server is tried again (ms). */
 const PAUSE = 100;
 const AGAIN = 700;
+/** Between two pieces that are brought to the server (ms): each of them is one request and one write to its disk. */
+const SEND_EVERY = 400;
 /** Between two times at which a take is brought to the browser's disk itself (ms). */
 const FLUSH_EVERY = 1000;
 /** Longest time between looks for takes of an earlier page (ms). */
@@ -74,6 +76,7 @@ async function record(job: RecordJob): Promise<void> {
     if (isOver(job.id, recording)) break;
     // Sending goes on beside: a slow server never holds up what is taken from the rings.
     if (!sending && recording.frames > 0 && Date.now() >= nextTry) {
+      nextTry = Date.now() + SEND_EVERY;
       sending = (async () => {
         try {
           if (!told) {
