@@ -3,6 +3,7 @@ import path from 'node:path';
 import { FLACDecoder } from '@wasm-audio-decoders/flac';
 import { resample } from '../src/core/files';
 import type { Kernels } from '../src/core/kernels';
+import { appDir } from '../src/server/config';
 import index from './lines/index.json';
 import { CHARACTERS } from './script';
 import { RATE } from './sounds/random';
@@ -13,7 +14,7 @@ export async function lineSounds(k: Kernels): Promise<Map<number, Float32Array>>
   for (const character of CHARACTERS) {
     const decoder = new FLACDecoder();
     await decoder.ready;
-    const bytes = readFileSync(path.join(import.meta.dirname, 'lines', `${character.toLowerCase()}.flac`));
+    const bytes = readFileSync(path.join(appDir(), 'demo/lines', `${character.toLowerCase()}.flac`));
     const { channelData, sampleRate } = await decoder.decodeFile(new Uint8Array(bytes));
     decoder.free();
     for (const { line, from, frames } of index[character]) {

@@ -71,6 +71,21 @@ await build({
   logLevel: 'warning',
 });
 
+await build({
+  entryPoints: [at('scripts/demo.ts')],
+  outdir: at('dist/demo'),
+  outExtension: { '.js': '.mjs' },
+  bundle: true,
+  // What only a first start needs is not loaded by the others.
+  splitting: true,
+  format: 'esm',
+  target: 'node20',
+  platform: 'node',
+  packages: 'external',
+  alias: { '@': at('src') },
+  logLevel: 'warning',
+});
+
 mkdirSync(at('public/standins'), { recursive: true });
 for (const file of readdirSync(at('demo/lines')).filter((f) => f.endsWith('.flac')))
   copyFileSync(at('demo/lines', file), at('public/standins', file));

@@ -3,4 +3,4 @@
 set -e
 cd "$(dirname "$0")/.."
 sh scripts/setup.sh
-exec node --import tsx scripts/demo.ts "$@"
+WIDE_ROOM_APP="$PWD" exec node dist/demo/demo.mjs "$@"

@@ -1,14 +1,13 @@
 // Starts the production build with the demo session. `npm run demo` sets everything up before.
 import { spawn, type ChildProcess } from 'node:child_process';
-import { createWriteStream, existsSync, rmSync } from 'node:fs';
+import { createWriteStream, existsSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import path from 'node:path';
 import { Command } from 'commander';
-import { installDemo } from '../demo/install';
 import { dataDir } from '../src/server/config';
-import { closeDatabase, openDatabase } from '../src/server/database';
+import { lockFolder } from '../src/server/database/lock';
 
-const root = path.resolve(import.meta.dirname, '..');
+const root = path.resolve(process.env.WIDE_ROOM_APP ?? path.join(import.meta.dirname, '..'));
 
 function portFree(port: number): Promise<boolean> {
   return new Promise((resolve) => {
@@ -16,6 +15,19 @@ function portFree(port: number): Promise<boolean> {
     probe.once('error', () => resolve(false));
     probe.listen(port, '127.0.0.1', () => probe.close(() => resolve(true)));
   });
+}
+
+/** Says that the demo was laid out here once: a start need not look, and whoever removes the session is rid of it. */
+const demoMark = (): string => path.join(dataDir(), 'demo-installed');
+
+// Loaded only where it is needed: the database and the sounds take longer to load than everything else.
+async function layOutDemo(): Promise<void> {
+  const { closeDatabase, openDatabase } = await import('../src/server/database');
+  const { installDemo } = await import('../demo/install');
+  await openDatabase();
+  await installDemo((file) => console.log(file));
+  await closeDatabase();
+  writeFileSync(demoMark(), new Date().toISOString());
 }
 
 async function main(options: { port: string; fresh?: boolean; data?: string }): Promise<void> {
@@ -27,17 +39,19 @@ async function main(options: { port: string; fresh?: boolean; data?: string }): 
   process.env.WIDE_ROOM_DATA = path.resolve(options.data ?? process.env.WIDE_ROOM_DATA ?? path.join(root, 'data'));
   process.env.WIDE_ROOM_APP = root;
   if (options.fresh && existsSync(dataDir())) {
-    // Only a folder that is ours is removed.
+    // Only a folder that is ours, and that nobody works on, is removed.
     if (!existsSync(path.join(dataDir(), 'database')))
       throw new Error(`${dataDir()} is no data folder of Wide Room; it was left as it is.`);
-    await openDatabase();
-    await closeDatabase();
+    await (
+      await lockFolder()
+    )();
     rmSync(dataDir(), { recursive: true });
   }
   console.log(`Data folder: ${dataDir()}`);
-  await openDatabase();
-  await installDemo((file) => console.log(file));
-  await closeDatabase();
+  await (
+    await lockFolder()
+  )();
+  if (!existsSync(demoMark())) await layOutDemo();
 
   const server: ChildProcess = spawn(
     process.execPath,
@@ -64,7 +78,13 @@ async function main(options: { port: string; fresh?: boolean; data?: string }): 
   server.stdout!.on('data', (text: Buffer) => {
     if (told || !text.toString().includes('Ready')) return;
     told = true;
-    console.log(`\nWide Room is at http://127.0.0.1:${port}  (Ctrl+C stops it)\n`);
+    // Asked once before it is told: then the database is open, and the first page comes at once.
+    const url = `http://127.0.0.1:${port}`;
+    fetch(`${url}/api/sessions`).then(
+      () => console.log(`\nWide Room is at ${url}  (Ctrl+C stops it)\n`),
+      // It did not start: it says why itself, and its end ends this.
+      () => {},
+    );
   });
   let stopping = false;
   for (const signal of ['SIGINT', 'SIGTERM'] as const) {
