@@ -1,6 +1,9 @@
 import swc from 'unplugin-swc';
 import { defineConfig } from 'vitest/config';
 
+const CORE = ['src/core/**/*.test.ts', 'src/kernels/**/*.test.ts'];
+const SETUP = ['scripts/vitest-setup.ts'];
+
 export default defineConfig({
   plugins: [
     // Decorator metadata is needed by the validated edits; esbuild does not emit it.
@@ -13,12 +16,23 @@ export default defineConfig({
   ],
   resolve: { alias: { '@': new URL('./src', import.meta.url).pathname } },
   test: {
-    include: ['src/**/*.test.ts', 'tests/reference/**/*.test.ts'],
-    setupFiles: ['scripts/vitest-setup.ts'],
     testTimeout: 120_000,
     hookTimeout: 120_000,
     pool: 'forks',
     // Both processors; the default leaves one idle.
     maxWorkers: 2,
+    projects: [
+      // What is only computed has no state that a test could leave to the next: it is loaded once for all files.
+      { extends: true, test: { name: 'computed', include: CORE, setupFiles: SETUP, isolate: false } },
+      {
+        extends: true,
+        test: {
+          name: 'with a world',
+          include: ['src/**/*.test.ts', 'tests/reference/**/*.test.ts'],
+          exclude: CORE,
+          setupFiles: SETUP,
+        },
+      },
+    ],
   },
 });

@@ -1,7 +1,7 @@
 // Every place looked at by axe (WCAG 2.1 A and AA), in both schemes; and what the keyboard and a controller reach.
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
-import { docOf, expect, go, open, rolls, test } from './support/studio';
+import { docOf, expect, go, open, rolls, safe, test } from './support/studio';
 
 test('axe finds no serious fault in any place, lights down and lights up', async ({ page, server }) => {
   test.setTimeout(180_000);
@@ -30,7 +30,7 @@ test('axe finds no serious fault in any place, lights down and lights up', async
   expect(grave).toEqual([]);
 });
 
-test('a controller is taught, rolls, and moves a level; the history goes back', async ({ page, server }) => {
+test('a controller is taught, rolls, safe, and moves a level; the history goes back', async ({ page, server }) => {
   await open(page, server.url, 'floor');
   await page.getByRole('button', { name: /^Boat/ }).first().click();
   await page.keyboard.press('Control+k');
@@ -157,7 +157,7 @@ test('the keyboard alone: a job is prepared, a line patched, its chain set, and 
     await expect(page.getByText('signal', { exact: true })).toBeVisible();
     await keyboard.press('r');
     await rolls(page, 'recording');
-    await page.waitForFunction(() => Number(/([\d.]+) s safe/.exec(document.body.innerText)?.[1] ?? 0) >= 1);
+    await safe(page, 1);
     await keyboard.press('r');
     await rolls(page, 'stopped');
     await tabTo(page, 'button', 'Circle take 1 of Deck A');

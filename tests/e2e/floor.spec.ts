@@ -11,8 +11,10 @@ import {
   expect,
   go,
   open,
+  recorded,
   recordedOn,
   rolls,
+  safe,
   switchOnDevice,
   switchOnLines,
   test,
@@ -197,7 +199,7 @@ test('punched by hand and by stretch: exact, and what was there goes on around i
     );
     await page.keyboard.press('r');
     await rolls(page, 'recording');
-    await page.waitForFunction(() => Number(/recording\s*([\d.]+) s/.exec(document.body.innerText)?.[1] ?? 0) >= 0.8);
+    await recorded(page, 0.8);
     await page.keyboard.press('r');
     await rolls(page, 'playing');
     await expect.poll(async () => (await narrator()).takes.length).toBe(before.takes.length + 1);
@@ -311,7 +313,7 @@ test('a link that is cut while recording costs no sample', async ({ page, server
   await page.keyboard.press('Escape');
   await expect(page.getByText(/One of the two links to Networked console/).first()).toBeVisible();
   await go(page, 'floor');
-  await page.waitForFunction(() => Number(/([\d.]+) s safe/.exec(document.body.innerText)?.[1] ?? 0) >= 3);
+  await safe(page, 3);
   await page.keyboard.press('r');
   await rolls(page, 'stopped');
   await expect(page.getByText('finishing take…')).toHaveCount(0);
@@ -350,7 +352,7 @@ test('six channels as one interleaved file and three tracks beside it, from the 
   await expect(page.locator('[data-roll=recording]').or(anyway)).toBeVisible();
   if (await anyway.isVisible()) await anyway.click();
   await rolls(page, 'recording');
-  await page.waitForFunction(() => Number(/([\d.]+) s safe/.exec(document.body.innerText)?.[1] ?? 0) >= 2);
+  await safe(page, 2);
   await page.getByRole('button', { name: 'Stop recording' }).click();
   await rolls(page, 'stopped');
   await expect(page.getByText('finishing take…')).toHaveCount(0);
@@ -412,6 +414,8 @@ test('the picture shows the frame of the timecode: exactly when stopped, within 
   server,
 }) => {
   test.setTimeout(180_000);
+  // Every repaint is looked at here.
+  await page.emulateMedia({ reducedMotion: 'no-preference' });
   await open(page, server.url, 'floor');
   // What the browser puts on the screen, frame by frame, beside the timecode that is heard then.
   await page.evaluate(() => {
@@ -474,19 +478,14 @@ test('back from a mistake: the take ends, and a new one goes on from before it, 
   await expect(page.getByText('signal', { exact: true })).toBeVisible();
   const pilot = async () => recordedOn(await docOf(page, url), 'pilot');
   const had = (await pilot()).takes.length;
-  const safe = (s: number) =>
-    page.waitForFunction((n) => Number(/([\d.]+) s safe/.exec(document.body.innerText)?.[1] ?? 0) >= n, s);
   await page.keyboard.press('r');
   await rolls(page, 'recording');
-  await safe(2);
+  await safe(page, 2);
   await page.keyboard.press('b');
   await expect.poll(async () => (await pilot()).takes.length).toBe(had + 1);
   await rolls(page, 'recording');
   const number = Math.max(...(await pilot()).takes.map((t) => t.number)) + 1;
-  await page.waitForFunction(
-    (n) => Number(new RegExp(`${n}\\s*recording\\s*([\\d.]+) s`).exec(document.body.innerText)?.[1] ?? 0) >= 2,
-    number,
-  );
+  await recorded(page, 2, number);
   await page.keyboard.press('r');
   await rolls(page, 'stopped');
   await expect.poll(async () => (await pilot()).takes.length).toBe(had + 2);
@@ -569,7 +568,7 @@ test('what is recorded through a cable of known delay stands where it was heard,
     await expect(page.locator('[data-roll=recording]').or(anyway)).toBeVisible();
     if (await anyway.isVisible()) await anyway.click();
     await rolls(page, 'recording');
-    await page.waitForFunction(() => Number(/([\d.]+) s safe/.exec(document.body.innerText)?.[1] ?? 0) >= 4);
+    await safe(page, 4);
     await page.keyboard.press('r');
     await rolls(page, 'stopped');
     await expect(page.getByText('finishing take…')).toHaveCount(0);

@@ -3,7 +3,19 @@ import { appendFileSync, readFileSync, readdirSync, renameSync, rmSync, writeFil
 import path from 'node:path';
 import type { Page } from '@playwright/test';
 import type { Stage } from '@/core/session';
-import { docOf, storedOf, editFrom, expect, go, open, recordFor, rolls, switchOnLines, test } from './support/studio';
+import {
+  docOf,
+  storedOf,
+  editFrom,
+  expect,
+  go,
+  open,
+  recordFor,
+  recorded,
+  rolls,
+  switchOnLines,
+  test,
+} from './support/studio';
 
 const pilotTakes = async (page: Page, url: string) =>
   (await docOf(page, url)).tracks.find((t) => t.id === 'pilot')!.takes.filter((t) => !t.imported);
@@ -271,7 +283,7 @@ test('the server is away: arming and recording go on, and it is said', async ({ 
   await page.getByRole('button', { name: 'Record', exact: true }).click();
   await expect(page.getByText(/The server is away. The take is kept in this browser/)).toBeVisible();
   await rolls(page, 'recording');
-  await page.waitForFunction(() => Number(/recording\s*([\d.]+) s/.exec(document.body.innerText)?.[1] ?? 0) > 3);
+  await recorded(page, 3.2);
   server = await machine.start(port);
   await page.getByRole('button', { name: 'Stop recording' }).click();
   await expect

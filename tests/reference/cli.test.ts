@@ -38,7 +38,7 @@ function cli(...args: string[]): Promise<{ code: number; text: string }> {
   return new Promise((resolve, reject) =>
     execFile(
       process.execPath,
-      ['--import', 'tsx', path.join(root, 'scripts/cli.ts'), ...args],
+      [path.join(root, 'dist/workers/cli.mjs'), ...args],
       { cwd: root, timeout: 60_000 },
       (error, out, err) => {
         if (error?.killed) reject(new Error('it hangs'));

@@ -36,6 +36,7 @@ export async function ownBrowser(profile: string): Promise<OwnBrowser> {
   });
   const browser = await chromium.connectOverCDP(endpoint);
   const page = await browser.contexts()[0]!.newPage();
+  await page.emulateMedia({ reducedMotion: 'reduce' });
   return {
     page,
     kill: async () => {

@@ -1,10 +1,13 @@
 import { spawn } from 'node:child_process';
 import { cpSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
 import path from 'node:path';
 
 const ROOT = path.resolve(import.meta.dirname, '../../..');
-export const TEMPLATE = path.join(ROOT, 'test-results', 'data-template');
+/** Scratch folders: in memory where the script that runs the tests finds room for them. */
+const SCRATCH = path.join(tmpdir(), 'wide-room-e2e');
+export const TEMPLATE = path.join(SCRATCH, 'template');
 
 export interface TestServer {
   url: string;
@@ -30,8 +33,9 @@ function freePort(): Promise<number> {
 export async function startServer({ data, port }: { data: string; port?: number }): Promise<TestServer> {
   const at = port ?? (await freePort());
   // A group of its own, so that a kill takes the server that the script started as well.
-  const child = spawn(process.execPath, ['--import', 'tsx', 'scripts/demo.ts', '--port', String(at), '--data', data], {
+  const child = spawn(process.execPath, ['dist/demo/demo.mjs', '--port', String(at), '--data', data], {
     cwd: ROOT,
+    env: { ...process.env, WIDE_ROOM_APP: ROOT },
     detached: true,
     stdio: ['ignore', 'pipe', 'pipe'],
   });
@@ -55,7 +59,7 @@ export async function startServer({ data, port }: { data: string; port?: number 
 
 /** A fresh copy of the demo's data for one test file. */
 export function freshData(name: string): string {
-  const data = path.join(ROOT, 'test-results', `data-${name}`);
+  const data = path.join(SCRATCH, name);
   rmSync(data, { recursive: true, force: true });
   cpSync(TEMPLATE, data, { recursive: true });
   return data;

@@ -90,8 +90,23 @@ export async function switchOnLines(page: Page): Promise<void> {
 export async function recordFor(page: Page, seconds: number): Promise<void> {
   await page.getByRole('button', { name: 'Record', exact: true }).click();
   await rolls(page, 'recording');
-  await page.waitForFunction((s) => Number(/([\d.]+) s safe/.exec(document.body.innerText)?.[1] ?? 0) >= s, seconds);
+  await safe(page, seconds);
 }
+
+/** A look at a whole page's words lays the page out: four times a second is enough, and leaves the sound its time. */
+const SELDOM = { polling: 250 };
+
+/** Waits until so many seconds of what is being recorded are safe on the server. */
+export const safe = (page: Page, seconds: number): Promise<unknown> =>
+  page.waitForFunction((s) => Number(/([\d.]+) s safe/.exec(document.body.innerText)?.[1] ?? 0) >= s, seconds, SELDOM);
+
+/** Waits until so many seconds are recorded, wherever they are kept; `take`: of the take of this number. */
+export const recorded = (page: Page, seconds: number, take?: number): Promise<unknown> =>
+  page.waitForFunction(
+    ([s, words]) => Number(new RegExp(words).exec(document.body.innerText)?.[1] ?? 0) >= s,
+    [seconds, `${take ?? ''}\\s*recording\\s*([\\d.]+) s`] as const,
+    SELDOM,
+  );
 
 /** A connection that waited is sometimes closed by the server just when it is used again. */
 const ALONE = { Connection: 'close' };
