@@ -2,7 +2,7 @@ import { toast } from 'sonner';
 import { Player, type LineSource, type MeterFrame } from '@/audio';
 import { compilePlan } from '@/core/engine';
 import { Kernels } from '@/core/kernels';
-import type { SessionDoc, Track } from '@/core/session';
+import { freshOf, hearingOf, playedOf, type FrozenTracks, type SessionDoc, type Track } from '@/core/session';
 import { resetLoudness, takeMeters } from './meters';
 import { useSession } from './session';
 import { useTransport } from './transportState';
@@ -21,16 +21,38 @@ export const listeners = {
   stopped: new Set<(rolled: number) => void>(),
   punched: new Set<(way: 'in' | 'out', at: number, before: Record<string, number>) => void>(),
   reshaped: new Set<() => void>(),
+  /** Tracks are frozen or thawed while it plays: what is heard must be laid out anew. */
+  thawed: new Set<() => void>(),
   /** The roll stopped. */
   rolled: new Set<() => void>(),
   dropped: new Set<() => void>(),
   vanished: new Set<(device: string, name: string) => void>(),
 };
 
-/** Tracks as they are heard from disk; whoever listens to a take fills this in. */
+/** Tracks as they are heard from disk, and which of them plays a take; whoever listens to a take fills this in. */
 let heardFrom: (doc: SessionDoc) => Track[] = (doc) => doc.tracks;
-export const setHeardFrom = (source: typeof heardFrom): void => void (heardFrom = source);
-export const tracksHeard = (doc: SessionDoc): Track[] => heardFrom(doc);
+let heardApart: () => string | null = () => null;
+export function setHeardFrom(source: typeof heardFrom, apart: typeof heardApart): void {
+  heardFrom = source;
+  heardApart = apart;
+}
+export const tracksHeard = (doc: SessionDoc): Track[] => heardFrom(playedOf(doc, frozen));
+
+/** Tracks that play what they were frozen to. While something is recorded they stay as they were when it began. */
+let frozen: FrozenTracks = new Map();
+export const frozenNow = (): FrozenTracks => frozen;
+
+// What comes in on a track goes through its chain, and so does a take that is listened to: then it is not frozen.
+function freezable(doc: SessionDoc): FrozenTracks {
+  const fresh = freshOf(doc);
+  if (fresh.size === 0) return fresh;
+  const hears = (t: Track) => t.armed || (hearingOf(t) === 'always' && t.inputs.some((l) => l !== null));
+  const open = new Set(doc.tracks.filter((t) => hears(t) || t.id === heardApart()).map((t) => t.id));
+  return new Map([...fresh].filter(([id]) => !open.has(id)));
+}
+
+const sameFrozen = (a: FrozenTracks, b: FrozenTracks): boolean =>
+  a.size === b.size && [...a].every(([id, f]) => b.get(id)?.media === f.media);
 
 /** Where each line arrives; the device store fills this in. */
 let lineSources: () => LineSource[] = () => [];
@@ -90,6 +112,8 @@ export const playerNow = (): Player | null => running;
 
 export function setRolling(now: typeof rolling): void {
   rolling = now;
+  const { doc } = useSession.getState();
+  if (doc) frozen = freezable(doc);
   if (now !== 'no') resetLoudness();
   reload();
 }
@@ -117,9 +141,15 @@ export function reload(): void {
     drop(running);
     return;
   }
+  if (rolling === 'no') frozen = freezable(doc);
   if (running.fit(doc.tracks)) listeners.reshaped.forEach((l) => l());
   running.load(
-    compilePlan(kernels, doc, { mode: 'live', rolling: rolling !== 'no', recording: rolling === 'recording' }),
+    compilePlan(kernels, doc, {
+      mode: 'live',
+      rolling: rolling !== 'no',
+      recording: rolling === 'recording',
+      frozen,
+    }),
     lineSources(),
     ++loads,
   );
@@ -128,7 +158,13 @@ export function reload(): void {
 
 let waiting = false;
 useSession.subscribe((state, before) => {
-  if (state.doc === before.doc || waiting) return;
+  if (state.doc === before.doc) return;
+  // A chain must not change before the clips that go through it: both begin anew.
+  if (rolling === 'playing' && state.doc && !sameFrozen(frozen, freezable(state.doc))) {
+    listeners.thawed.forEach((l) => l());
+    return;
+  }
+  if (waiting) return;
   waiting = true;
   requestAnimationFrame(() => {
     waiting = false;
@@ -138,5 +174,5 @@ useSession.subscribe((state, before) => {
   const now = clips(state);
   // While recording the lanes stay as they were laid out: a take that has just ended must not sound under the next.
   if (rolling === 'playing' && now && clips(before)?.some((c, i) => c !== now[i]))
-    running?.refresh(heardFrom(state.doc!));
+    running?.refresh(tracksHeard(state.doc!));
 });

@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import type { SessionDoc, Track } from '@/core/session';
-import { listeners, playerNow, setHeardFrom } from './engine';
+import { frozenNow, listeners, playerNow, setHeardFrom, tracksHeard } from './engine';
 import { useSession } from './session';
 import { locate, play, position, stop } from './transport';
 import { useTransport } from './transportState';
@@ -38,9 +38,10 @@ export function hearTake(heard: Heard): void {
   useHearing.setState({ heard });
   const at = position();
   const within = at >= take.start && at < take.start + take.length;
-  if (state === 'playing' && within) playerNow()?.refresh(heardTracks(doc, heard));
+  // A frozen track has no chain meanwhile that a take could go through.
+  if (state === 'playing' && within && !frozenNow().has(heard.track)) playerNow()?.refresh(tracksHeard(doc));
   else if (state === 'playing') {
-    locate(take.start);
+    locate(within ? at : take.start);
     useHearing.setState({ heard });
   } else {
     if (!within) locate(take.start);
@@ -55,4 +56,7 @@ export function hearComp(): void {
 }
 
 listeners.rolled.add(() => useHearing.setState({ heard: null }));
-setHeardFrom((doc) => heardTracks(doc, useHearing.getState().heard));
+setHeardFrom(
+  (doc) => heardTracks(doc, useHearing.getState().heard),
+  () => useHearing.getState().heard?.track ?? null,
+);

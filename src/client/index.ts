@@ -21,6 +21,7 @@ export { tellNotices } from './notices';
 export * from './peaks';
 export * from './samples';
 export * from './hearing';
+export * from './freezing';
 export * from './comparing';
 export * from './commands';
 export { isPressed } from './keyMatch';

@@ -5,6 +5,7 @@ import { compilePlan, EARS } from '@/core/engine';
 import {
   HANDLE_SECONDS,
   lineOf,
+  playedOf,
   rolledTo,
   withoutStretch,
   type RecordPlan,
@@ -13,7 +14,7 @@ import {
   type Track,
 } from '@/core/session';
 import { useDevices } from './devices';
-import { kernelsNow, listeners, playerNow } from './engine';
+import { frozenNow, kernelsNow, listeners, playerNow } from './engine';
 import { latencyOf } from './latency';
 import { recentSince } from './meters';
 import { beginTake, lateness, linesOf, prepareTake, type PreparedTake } from './takes';
@@ -38,7 +39,9 @@ export const recordable = (doc: SessionDoc): Track[] =>
 /** Samples by which look-ahead stages on the way to the ears make the performer hear everything late. */
 function heardLate(doc: SessionDoc): number {
   const kernels = kernelsNow();
-  return kernels ? (compilePlan(kernels, doc, { mode: 'live' }).nodes.find((n) => n.id === EARS)?.lead ?? 0) : 0;
+  return kernels
+    ? (compilePlan(kernels, doc, { mode: 'live', frozen: frozenNow() }).nodes.find((n) => n.id === EARS)?.lead ?? 0)
+    : 0;
 }
 
 function prepare({ session, doc, armed }: Recorded, purpose: TakePurpose): PreparedTake[] {
@@ -101,7 +104,7 @@ export function followRounds(what: Recorded): () => void {
 
 /** What is heard from disk while recording: without what is about to be replaced. */
 export const playedTracks = (what: Recorded): Track[] =>
-  what.doc.tracks.map((t) =>
+  playedOf(what.doc, frozenNow()).tracks.map((t) =>
     what.armed.includes(t) ? { ...t, clips: withoutStretch(t.clips, what.plan.in, what.plan.out ?? Infinity) } : t,
   );
 

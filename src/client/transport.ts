@@ -123,6 +123,8 @@ export function locate(sample: number): void {
   if (rollingNow) void play();
 }
 
+listeners.thawed.add(() => locate(position()));
+
 export const setMode = (mode: RecordMode): void => set({ mode });
 
 export async function play(): Promise<void> {

@@ -1,5 +1,5 @@
 import { frameRate, sampleToTimecode, timecodeToFrames } from '@/core/units';
-import { entryOf, type Clip, type SessionDoc, type Track } from '@/core/session';
+import { entryOf, playedOf, type Clip, type SessionDoc, type Track } from '@/core/session';
 import type { Check } from './check';
 import type { Live } from './live';
 
@@ -18,10 +18,10 @@ function timecode(doc: SessionDoc, sample: number): string {
 export const placeText = (doc: SessionDoc, { track, clip }: Use): string =>
   `${clip.name} on ${track.name} at ${timecode(doc, clip.start)}`;
 
-/** Clips of a range by the file they show. */
+/** Clips of a range by the file they show; of a frozen track the file that it was frozen to. */
 export function usesOf(doc: SessionDoc, { start, end }: { start: number; end: number }): Map<string, Use[]> {
   const uses = new Map<string, Use[]>();
-  for (const track of doc.tracks)
+  for (const track of playedOf(doc).tracks)
     for (const clip of track.clips)
       if (clip.start < end && clip.start + clip.length > start) {
         const known = uses.get(clip.media);
@@ -33,12 +33,18 @@ export function usesOf(doc: SessionDoc, { start, end }: { start: number; end: nu
 
 /** The clip of a file that shows its frame `from`, as text. */
 export function placeAt(doc: SessionDoc, media: string, from: number): string {
-  for (const track of doc.tracks)
+  for (const track of playedOf(doc).tracks)
     for (const clip of track.clips)
       if (clip.media === media && from >= clip.offset && from < clip.offset + clip.length)
         return placeText(doc, { track, clip });
   return 'a clip';
 }
+
+// What a frozen track was made from is there, whatever became of the file.
+const thaws = (doc: SessionDoc, media: string): Check['mends'] =>
+  doc.tracks
+    .filter((t) => t.frozen?.media === media)
+    .map((t) => ({ label: `Thaw ${t.name}`, edits: [{ type: 'thawTrack', track: t.id }] }));
 
 /** A file that a range is made of does not give what the session relies on; `fault`: "is missing", "ends … early". */
 export function sourceCheck(doc: SessionDoc, media: string, fault: string, uses: readonly Use[]): Check {
@@ -49,7 +55,7 @@ export function sourceCheck(doc: SessionDoc, media: string, fault: string, uses:
     about: [...new Set(uses.map((u) => u.track.id))],
     title: `${entryOf(doc.media, media)?.name ?? media} ${fault}`,
     why: `There would be silence in ${uses.map((u) => placeText(doc, u)).join('; ')}. Put the file back into the session's media folder.`,
-    mends: [],
+    mends: thaws(doc, media),
   };
 }
 
@@ -68,7 +74,7 @@ export function missingCheck(doc: SessionDoc, live: Live): Check[] {
         about: [...new Set(places.map((u) => u.track.id))],
         title: `${entryOf(doc.media, media)?.name ?? media} is missing`,
         why: `Silent: ${places.map((u) => placeText(doc, u)).join('; ')}. Bring the file back in the list of files.`,
-        mends: [],
+        mends: thaws(doc, media),
       },
     ];
   });

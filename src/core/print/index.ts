@@ -1,5 +1,6 @@
 export * from './names';
 export * from './files';
+export * from './freeze';
 export * from './run';
 export * from './proof';
 export * from './sumCheck';

@@ -3,7 +3,7 @@ import { DATA_OFFSET, FrameCodec, bytesPerSample, formatOfWord } from '@/core/fi
 import type { Kernels } from '@/core/kernels';
 import { layoutOf, loudnessWeights } from '@/core/speakers';
 import { Measure, type Measured } from '@/core/measure';
-import { bitsOf, type Deliverable, type SessionDoc } from '@/core/session';
+import { bitsOf, playedOf, type Deliverable, type SessionDoc } from '@/core/session';
 import type { NodeExchange } from './exchange';
 import { partsOf, type PlanPart } from './parts';
 import { type MediaReader, SpanFeed } from './spanFeed';
@@ -64,11 +64,13 @@ interface Output {
  */
 export async function printSession(
   k: Kernels,
-  doc: SessionDoc,
+  given: SessionDoc,
   read: MediaReader,
   sinkOf: (d: Deliverable) => PrintSink,
   options: PrintOptions,
 ): Promise<PrintedFile[]> {
+  // Frozen tracks are read from what they were frozen to.
+  const doc = playedOf(given);
   const whole = compilePlan(k, doc, { mode: 'print' });
   const { plan } = options.part ? partsOf(whole, options.part.of)[options.part.index]! : { plan: whole };
   const exchanges = options.part?.exchanges ?? [];

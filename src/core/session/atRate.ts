@@ -17,6 +17,8 @@ export function atRate(doc: SessionDoc, sampleRate: number, media: ReadonlyMap<s
   for (const marker of next.markers) marker.at = at(marker.at);
   for (const lane of Object.values(next.lanes)) lane.points = lanePointsAt(lane.points, at);
   for (const track of next.tracks) {
+    // Made at the old rate from files that are converted: it is made again when it is wanted.
+    delete track.frozen;
     track.clips = track.clips.flatMap((c) => clipAt(c, at, media));
     for (const comp of track.otherComps ?? []) comp.clips = comp.clips.flatMap((c) => clipAt(c, at, media));
     track.takes = track.takes.flatMap((t) => {
@@ -71,7 +73,10 @@ function clipAt(clip: Clip, at: (n: number) => number, media: ReadonlyMap<string
 /** The session as a starting point: no takes, no lanes; clips and files only when `media` is true. */
 export function asTemplate(doc: SessionDoc, media: boolean): SessionDoc {
   const next = JSON.parse(JSON.stringify(doc)) as SessionDoc;
-  for (const track of next.tracks) Object.assign(track, { takes: [], otherComps: [], clips: media ? track.clips : [] });
+  for (const track of next.tracks) {
+    Object.assign(track, { takes: [], otherComps: [], clips: media ? track.clips : [] });
+    delete track.frozen;
+  }
   next.cues = [];
   if (next.newcomer) Object.assign(next.newcomer, { armed: [], soloed: [] });
   if (!media) next.lanes = {};

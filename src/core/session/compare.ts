@@ -93,6 +93,7 @@ function track(before: SessionDoc, after: SessionDoc, a: Track, b: Track): strin
   ];
   if (!same(a.inputs, b.inputs)) found.push(`${b.name} is patched differently`);
   if (!same(a.placement, b.placement)) found.push(`${b.name} stands elsewhere in the room`);
+  if (!a.frozen !== !b.frozen) found.push(`${b.name} is ${b.frozen ? '' : 'no longer '}frozen`);
   const takes = b.takes.length - a.takes.length;
   if (takes !== 0) found.push(`${b.name}: ${plural(Math.abs(takes), 'take')} ${takes > 0 ? 'more' : 'fewer'}`);
   if (!same(a.clips, b.clips)) {

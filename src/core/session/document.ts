@@ -130,9 +130,20 @@ export interface Track {
   inputs: (string | null)[];
   clips: Clip[];
   takes: Take[];
+  /** What it plays in the place of clips and chain, as long as they are what that was made from (frozen.ts). */
+  frozen?: Frozen;
   /** Name of the comp that is shown; the others are kept beside it. */
   compName?: string;
   otherComps?: Comp[];
+}
+
+/** A track's sound behind its chain, in a file. */
+export interface Frozen {
+  media: string;
+  /** Sample of the timeline at which the file begins. */
+  start: number;
+  /** Fingerprint of what it was made from. */
+  from: number;
 }
 
 export interface Stage {

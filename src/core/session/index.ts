@@ -11,6 +11,7 @@ export * from './upgrade';
 export * from './trackRows';
 export * from './gaps';
 export * from './fades';
+export * from './frozen';
 export * from './placing';
 export * from './cueState';
 export * from './recordPlan';

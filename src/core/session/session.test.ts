@@ -11,6 +11,7 @@ import {
   type MediaRef,
   type SessionDoc,
   EDIT_NAMES,
+  frozenFrom,
 } from '.';
 
 const FORMAT = {
@@ -45,9 +46,23 @@ const start = () =>
   );
 
 /** The session with a script, a take, two comps and a file that nothing uses. */
-const rich = () =>
+const rich = () => withFrozen(unfrozen());
+const withFrozen = (doc: SessionDoc) =>
+  apply(doc, {
+    type: 'freezeTrack',
+    track: 'f',
+    media: media('frozen-f', 96_000),
+    start: 0,
+    from: frozenFrom(
+      doc,
+      doc.tracks.find((t) => t.id === 'f')!,
+    ),
+  });
+const unfrozen = () =>
   apply(
     start(),
+    { type: 'addTrack', id: 'f', name: 'Foghorn', layout: 'mono', destination: 'efx' },
+    { type: 'addClip', id: 'cf', track: 'f', start: 0, media: media('mf') },
     { type: 'addClip', id: 'cl', track: 'a', start: 0, media: media('loose', 900) },
     { type: 'removeClip', clip: 'cl' },
     {
@@ -91,7 +106,7 @@ const EVERY: EditJson[] = [
   { type: 'seatTrack', track: 'a', armed: true, soloed: true, hearing: 'rolling' },
   { type: 'seatBus', bus: 'dia', soloed: true },
   { type: 'placeTrack', track: 'a', placement: { azimuth: 20, distance: 0.5, width: 60, lfe: -100 } },
-  { type: 'orderTracks', order: ['b', 'a'] },
+  { type: 'orderTracks', order: ['b', 'a', 'f'] },
   { type: 'patch', track: 'a', channel: 0, line: 'dev/1' },
   { type: 'addLine', device: 'dev', channel: 2, name: 'Third' },
   { type: 'nameLine', line: 'dev/1', name: 'Booth near' },
@@ -161,6 +176,14 @@ const EVERY: EditJson[] = [
   { type: 'removeComp', track: 'b', comp: 'k' },
   { type: 'setPicture', file: '/demo/picture.mp4', start: 100 },
   { type: 'nameMedia', media: 'm1', name: 'Other.wav' },
+  {
+    type: 'freezeTrack',
+    track: 'a',
+    media: media('frozen-a', 96_000),
+    start: 1000,
+    from: frozenFrom(rich(), rich().tracks[0]!),
+  },
+  { type: 'thawTrack', track: 'f' },
   { type: 'removeMedia', media: ['loose'] },
   { type: 'setTake', track: 'a', take: 't0', circled: true, rating: 4, note: 'warm', cue: 'q1' },
   { type: 'addCues', cues: [{ id: 'q2', number: '2', start: 600, end: 700, character: '', text: 'Aye.' }] },

@@ -68,6 +68,7 @@ function tracksFault(before: SessionDoc | null, after: SessionDoc): string | nul
     const gone = track.inputs.find((l) => l !== null && !after.lines.some((x) => x.id === l));
     if (gone) return `${track.name} would be patched to "${gone}", which is no line`;
     const found =
+      frozenFault(after, was, track) ??
       clipsFault(after, track, changed(was?.clips, track.clips)) ??
       takesFault(after, track, changed(was?.takes, track.takes));
     if (found) return found;
@@ -99,6 +100,15 @@ function clipFault(doc: SessionDoc, track: Track, clip: Clip): string | null {
   for (const fade of [clip.fadeIn, clip.fadeOut, clip.joint])
     if (fade && !isCount(fade.frames, 0)) return `${clip.name} would have a fade of ${fade.frames} samples`;
   return null;
+}
+
+function frozenFault(doc: SessionDoc, was: Track | undefined, { frozen, name, layout }: Track): string | null {
+  if (!frozen || frozen === was?.frozen) return null;
+  const media = entryOf(doc.media, frozen.media);
+  if (!media || media.frames < 1) return `${name} would be frozen to no file`;
+  if (media.channels !== widthOf(layout))
+    return `${name} is ${layout}, and would be frozen to ${media.channels} channels`;
+  return isCount(frozen.start, 0) && Number.isInteger(frozen.from) ? null : `${name} would be frozen to nothing`;
 }
 
 function clipsFault(doc: SessionDoc, track: Track, fresh: readonly Clip[]): string | null {

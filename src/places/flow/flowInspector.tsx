@@ -4,6 +4,7 @@ import { edit, preview, useBus, useChecks, useDoc, useSelection, useTrack } from
 import { BUS_PARAMS, MONITOR, referencesOf, type Bus, type EditJson, type Track } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { ReferenceSettings, ReturnSettings } from './busSettings';
+import { FrozenRow } from './frozenRow';
 import { Row } from './inspectorRow';
 import { SendList } from './sendList';
 import { ChainView, CheckList, Choice, fieldOf, hueOf, LevelField, MuteSolo, NumberField, StemTag } from '@/parts';
@@ -76,6 +77,7 @@ function TrackDetails({ track, onNewStem }: { track: Track; onNewStem: (tracks: 
           }
         />
       </Row>
+      <FrozenRow track={track} />
       <SendList owner={track} />
       <h4 className="mb-2 mt-3 font-[580]">Chain</h4>
       <ChainView owner={{ kind: 'track', id: track.id }} />

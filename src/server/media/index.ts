@@ -8,6 +8,7 @@ export * from './openAudio';
 export * from './convert';
 export { layOut, removeFile } from './layOut';
 export { ownFile } from './ownFile';
+export { frozenFile } from './frozen';
 export { toRate } from './toRate';
 export { onThread } from './onThread';
 export { copyMedia } from './copyMedia';

@@ -1,6 +1,7 @@
 import type { Kernels } from '@/core/kernels';
 import { convertAudio, type ConvertTo } from './convert';
 import { openFile } from './fileSource';
+import { freezeToFile, type FreezeTask } from './freezeTask';
 import { layOut } from './layOut';
 import { makePeaks } from './peaks';
 
@@ -8,9 +9,11 @@ import { makePeaks } from './peaks';
 export type MediaTask =
   | { task: 'peaks'; from: string }
   | { task: 'convert'; from: string; to: string; as: ConvertTo }
-  | { task: 'layOut'; from: string; to: string };
+  | { task: 'layOut'; from: string; to: string }
+  | FreezeTask;
 
 export async function runTask(k: Kernels, job: MediaTask): Promise<{ frames: number }> {
+  if (job.task === 'freeze') return freezeToFile(k, job);
   if (job.task === 'layOut') return layOut(k, job.from, job.to);
   if (job.task === 'peaks') return makePeaks(k, job.from);
   const source = await openFile(job.from);

@@ -12,7 +12,7 @@ import {
   type ProofInput,
   type SealedFile,
 } from '@/core/print';
-import { type Deliverable, type SessionDoc } from '@/core/session';
+import { playedOf, type Deliverable, type SessionDoc } from '@/core/session';
 import { diskPaths, layOut, openFile, removeFile, stampOf, writeAll } from '../media';
 import { printInParts } from './printParts';
 import { sha256 } from './sha256';
@@ -186,7 +186,9 @@ async function nameSealed(from: readonly string[], to: readonly string[]): Promi
 /** What is missing in a file, because its sources lack it. */
 function lackingIn(doc: SessionDoc, d: Deliverable, lacking: Readonly<Record<string, string>>): string[] {
   return Object.entries(lacking).flatMap(([media, why]) =>
-    doc.tracks.some((t) => t.clips.some((c) => c.media === media) && reachedFrom(doc, t.id, sounds).has(d.bus))
+    playedOf(doc).tracks.some(
+      (t) => t.clips.some((c) => c.media === media) && reachedFrom(doc, t.id, sounds).has(d.bus),
+    )
       ? [why]
       : [],
   );

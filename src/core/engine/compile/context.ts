@@ -1,6 +1,6 @@
 import type { Kernels } from '@/core/kernels';
 import { linksOf, openLinks, orderOf, type Links } from '@/core/paths';
-import type { Bus, SessionDoc, Track } from '@/core/session';
+import { playedOf, type Bus, type FrozenTracks, type SessionDoc, type Track } from '@/core/session';
 
 export interface CompileOptions {
   /** Live: solo, monitor, lines. Print: neither solo nor monitor, but fold-downs. */
@@ -9,6 +9,8 @@ export interface CompileOptions {
   rolling?: boolean;
   /** Whether something is being recorded, for guides that step back meanwhile. */
   recording?: boolean;
+  /** Tracks that play what they were frozen to; unless told those that are fresh. */
+  frozen?: FrozenTracks;
 }
 
 /** What all steps of compiling look at. */
@@ -26,7 +28,8 @@ export interface Compiling {
   open: ReadonlySet<string> | null;
 }
 
-export function compiling(k: Kernels, doc: SessionDoc, options: CompileOptions): Compiling {
+export function compiling(k: Kernels, given: SessionDoc, options: CompileOptions): Compiling {
+  const doc = playedOf(given, options.frozen);
   const live = options.mode === 'live';
   const { nodes, closing } = orderOf<Track, Bus>(doc);
   return { k, doc, options, live, links: linksOf(doc), order: nodes, closing, open: live ? openLinks(doc) : null };

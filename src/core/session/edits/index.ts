@@ -8,6 +8,7 @@ import { Edit, readAs, type EditClass } from './edit';
 import * as format from './format';
 import * as lanes from './lanes';
 import * as lines from './lines';
+import * as frozen from './frozen';
 import * as media from './media';
 import * as manyClips from './manyClips';
 import * as recordedTakes from './recordedTakes';
@@ -81,6 +82,8 @@ const EDITS = {
   chooseComp: comps.ChooseComp,
   removeComp: comps.RemoveComp,
   setTake: takes.SetTake,
+  freezeTrack: frozen.FreezeTrack,
+  thawTrack: frozen.ThawTrack,
   nameMedia: media.NameMedia,
   removeMedia: media.RemoveMedia,
   setPicture: media.SetPicture,

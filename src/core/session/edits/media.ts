@@ -40,6 +40,7 @@ export class RemoveMedia extends Edit {
       const user =
         doc.tracks.find(
           (t) =>
+            t.frozen?.media === id ||
             t.clips.some((c) => c.media === id) ||
             t.takes.some((k) => k.media === id || k.dryMedia === id) ||
             (t.otherComps ?? []).some((k) => k.clips.some((c) => c.media === id)),
