@@ -55,6 +55,19 @@ test('the keyboard: places, command search, keys sheet', async ({ page, server }
   await page.keyboard.type('go to room');
   await page.keyboard.press('Enter');
   await page.waitForURL('**/room');
+  // A name with a figure sets a value; one beyond its limits is told.
+  const level = async () => (await docOf(page, server.url)).tracks.find((t) => t.id === 'ropes')!.level;
+  const before = await level();
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('ropes level 40');
+  await expect(page.getByRole('option', { name: /Ropes, Level/ })).toContainText('goes from -100 to 24 dB');
+  for (let i = 0; i < 2; i++) await page.keyboard.press('Backspace');
+  await page.keyboard.type('-3,5');
+  await expect(page.getByRole('option', { name: /Ropes, Level/ })).toContainText('−3.5 dB');
+  await page.keyboard.press('Enter');
+  await expect.poll(level).toBe(-3.5);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(level).toBe(before);
 });
 
 test('brief: a new session is checked before it is made, and gets tracks', async ({ page, server }) => {

@@ -27,3 +27,4 @@ export { faultOf } from './whole';
 export * from './edits';
 export * from './newSession';
 export * from './subject';
+export * from './settable';

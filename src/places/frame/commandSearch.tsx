@@ -1,11 +1,15 @@
 'use client';
 import { Command } from 'cmdk';
-import { keyText, locate, select, useCommands, useDoc } from '@/client';
+import { edit, keyText, locate, select, useCommands, useDoc } from '@/client';
+import { wantedBy, type Wanted } from '@/core/session';
 import { sampleOf, timecodeOf } from '@/parts';
 import { useState } from 'react';
 import { goTo } from './placeLink';
 
-/** Finds every action, track and bus by a few letters; a typed timecode locates. */
+const figure = (v: number, { digits, unit }: Wanted['target']['param']): string =>
+  `${v.toFixed(digits).replace('-', '−')} ${unit}`.trim();
+
+/** Finds every action, track and bus by a few letters; a typed timecode locates, a name with a figure sets a value. */
 export function CommandSearch({ session }: { session: string }) {
   const { searchOpen, sets } = useCommands();
   const doc = useDoc();
@@ -29,6 +33,7 @@ export function CommandSearch({ session }: { session: string }) {
   } catch {
     typed = null;
   }
+  const wanted = searchOpen ? wantedBy(doc, text) : [];
   const item = 'menu-item';
   return (
     <Command.Dialog
@@ -45,12 +50,33 @@ export function CommandSearch({ session }: { session: string }) {
         className="w-full border-b bg-transparent px-4 py-3 text-[15px] outline-none"
       />
       <Command.List className="max-h-[44vh] overflow-auto p-1.5 [&_[cmdk-group-heading]]:px-2.5 [&_[cmdk-group-heading]]:pb-1 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[11.5px] [&_[cmdk-group-heading]]:text-quiet">
-        <Command.Empty className="p-4 text-quiet">Nothing of that name. Try a verb: play, arm, print.</Command.Empty>
+        <Command.Empty className="p-4 text-quiet">
+          Nothing of that name. Try a verb (play, arm, print) or a value: narrator level -3.
+        </Command.Empty>
         {typed !== null && (
           <Command.Item value={text} className={item} onSelect={run(() => locate(typed))}>
             Locate <span className="figure">{timecodeOf(doc, typed)}</span>
           </Command.Item>
         )}
+        {wanted.map(({ target, value, fault }) => (
+          <Command.Item
+            key={target.name}
+            value={`${text} ${target.name}`}
+            className={item}
+            disabled={fault !== null}
+            onSelect={run(() => void edit(target.set(value)))}
+          >
+            {target.name}
+            <span className="ml-auto text-quiet">
+              {fault ?? (
+                <>
+                  <span className="figure">{figure(target.value, target.param)}</span> →{' '}
+                  <span className="figure text-text">{figure(value, target.param)}</span>
+                </>
+              )}
+            </span>
+          </Command.Item>
+        ))}
         {Object.values(sets)
           .flat()
           .map((c) => (
