@@ -22,17 +22,18 @@ export function FrozenRow({ track }: { track: Track }) {
   return (
     <Row label="Frozen">
       <span className="flex items-center gap-1">
-        <span className={track.frozen && !fresh ? 'text-warn' : 'text-quiet'}>
+        <span className={`whitespace-nowrap ${track.frozen && !fresh ? 'text-warn' : 'text-quiet'}`}>
           {making ? 'being made…' : fresh ? 'plays from its file' : track.frozen ? 'changed since' : 'no'}
         </span>
         {!fresh && (
           <button
             className="btn btn-bare"
+            aria-label={track.frozen ? 'Freeze again' : undefined}
             disabled={making || recording || fault !== null}
             title={why ?? 'Makes a file of its sound behind the chain and plays that, until something changes'}
             onClick={make}
           >
-            {track.frozen ? 'Freeze again' : 'Freeze'}
+            {track.frozen ? 'Again' : 'Freeze'}
           </button>
         )}
         {track.frozen && (
