@@ -20,6 +20,10 @@ export class NodeRunner {
   readonly peaksIn: Float32Array;
   readonly peaksOut: Float32Array;
   private readonly trims: number[];
+  /** Whether the trim was ever anything but unity. */
+  private trimmed: boolean;
+  /** Links that run, by where they take their sound: laid out once, since every block goes through them. */
+  private taps: Record<Tap, LinkRunner[]> = { arriving: [], before: [], after: [] };
   private readonly gains: number[];
   /** The plan it follows now. */
   now: PlanNode;
@@ -42,6 +46,7 @@ export class NodeRunner {
     this.peaksOut = new Float32Array(plan.channels);
     this.held = new GlidingDelay(k, plan.channels, mostFrames, plan.hold ?? 0);
     this.trims = this.ramps(plan.trim ?? 1);
+    this.trimmed = (plan.trim ?? 1) !== 1;
     this.gains = this.ramps(plan.gain);
   }
 
@@ -56,6 +61,7 @@ export class NodeRunner {
   /** Follows the plan from now on: gain and chain, and how long its own material waits. */
   follow(node: PlanNode, glide: number): void {
     this.now = node;
+    this.trimmed ||= (node.trim ?? 1) !== 1;
     for (const ramp of this.trims) this.k.x.rampTo(ramp, node.trim ?? 1, glide);
     for (const ramp of this.gains) this.k.x.rampTo(ramp, node.gain, glide);
     this.held.set(node.hold ?? 0, glide);
@@ -93,12 +99,19 @@ export class NodeRunner {
         );
     }
     for (const old of before.values()) this.leave(old, stays(old.to) ? glide : 0, glide > 0);
+    this.layOut();
   }
 
   /** All its links go; what leads to a node that goes too needs no glide of its own. */
   unlink(stays: (buffer: ChannelSet) => boolean, glide: number): void {
     for (const link of this.links.values()) this.leave(link, stays(link.to) ? glide : 0, glide > 0);
     this.links.clear();
+    this.layOut();
+  }
+
+  private layOut(): void {
+    this.taps = { arriving: [], before: [], after: [] };
+    for (const link of [...this.links.values(), ...this.leaving]) this.taps[link.tap].push(link);
   }
 
   private leave(link: LinkRunner, glide: number, sounds: boolean): void {
@@ -115,20 +128,22 @@ export class NodeRunner {
     this.leaving.forEach((l) => l.free());
     this.leaving = [];
     this.links.forEach((l) => l.settle());
+    this.layOut();
   }
 
   /** Works on what stands in the buffer, and adds it to where it leads. */
   run(n: number, meters: boolean, now: Now): void {
     const { buffer } = this;
     if (!this.held.idle) this.held.run(buffer, n);
-    this.scale(this.trims, n);
+    if (this.trimmed) this.scale(this.trims, n);
     if (meters) this.watch(this.peaksIn, n);
     this.give('arriving', n, now);
     this.chain.run(buffer.table, n, now);
     this.give('before', n, now);
     this.scale(this.gains, n);
     // Lanes follow the sound as it comes out: by what the chain delays later than it came in.
-    for (const lane of [this.level, this.sounds]) if (lane && !lane.idle) lane.run(buffer, n, now, this.now.lead);
+    if (this.level && !this.level.idle) this.level.run(buffer, n, now, this.now.lead);
+    if (this.sounds && !this.sounds.idle) this.sounds.run(buffer, n, now, this.now.lead);
     if (meters) this.watch(this.peaksOut, n);
     this.give('after', n, now);
   }
@@ -138,8 +153,7 @@ export class NodeRunner {
   }
 
   private give(tap: Tap, n: number, now: Now): void {
-    for (const link of this.links.values()) if (link.tap === tap) link.run(this.buffer, n, now);
-    for (const link of this.leaving) if (link.tap === tap) link.run(this.buffer, n, now);
+    for (const link of this.taps[tap]) link.run(this.buffer, n, now);
   }
 
   private watch(peaks: Float32Array, n: number): void {
