@@ -65,6 +65,7 @@ export function readAs<T extends object>(Class: new () => T, json: unknown, what
     throw new EditRefused(`${what}: expected an object.`);
   const instance = plainToInstance(Class, json);
   const faults = sentences(validateSync(instance, { whitelist: true, forbidNonWhitelisted: true }));
-  if (faults.length) throw new EditRefused(`${what}: ${faults.join('; ')}.`);
+  // Rows by the hundred may all have the same fault: it is said once.
+  if (faults.length) throw new EditRefused(`${what}: ${[...new Set(faults)].join('; ')}.`);
   return instance;
 }
