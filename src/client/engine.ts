@@ -51,6 +51,12 @@ function freezable(doc: SessionDoc): FrozenTracks {
   return new Map([...fresh].filter(([id]) => !open.has(id)));
 }
 
+/** Whether what plays was laid out with other tracks frozen than the session has now. */
+export function isThawed(): boolean {
+  const { doc } = useSession.getState();
+  return rolling === 'playing' && doc !== null && !sameFrozen(frozen, freezable(doc));
+}
+
 const sameFrozen = (a: FrozenTracks, b: FrozenTracks): boolean =>
   a.size === b.size && [...a].every(([id, f]) => b.get(id)?.media === f.media);
 
@@ -160,7 +166,7 @@ let waiting = false;
 useSession.subscribe((state, before) => {
   if (state.doc === before.doc) return;
   // A chain must not change before the clips that go through it: both begin anew.
-  if (rolling === 'playing' && state.doc && !sameFrozen(frozen, freezable(state.doc))) {
+  if (isThawed()) {
     listeners.thawed.forEach((l) => l());
     return;
   }

@@ -15,7 +15,7 @@ import {
 import { chosenCue } from './cues';
 import { networkFacts, useDevices } from './devices';
 import { useDisk } from './disk';
-import { ensurePlayer, listeners, playerNow, setLineSources, setRolling, tracksHeard } from './engine';
+import { ensurePlayer, isThawed, listeners, playerNow, setLineSources, setRolling, tracksHeard } from './engine';
 import { useListening } from './listening';
 import { recentLevel } from './meters';
 import {
@@ -173,7 +173,11 @@ async function roll(plan: RecordPlan, passedBy: string[] | null = null): Promise
     }
     set({ state: recording ? 'recording' : 'playing', plan: recording ? plan : null });
     if (recording) ends = [followRounds(what), watchSilence(what.doc, what.armed)];
-    else ends = [keepStandby(player)];
+    else {
+      ends = [keepStandby(player)];
+      // Something may have been frozen or thawed while sound was on its way.
+      if (isThawed()) locate(position());
+    }
   } catch (error) {
     set({ state: 'stopped', plan: null });
     setRolling('no');
