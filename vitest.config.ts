@@ -16,8 +16,9 @@ export default defineConfig({
   ],
   resolve: { alias: { '@': new URL('./src', import.meta.url).pathname } },
   test: {
-    testTimeout: 120_000,
-    hookTimeout: 120_000,
+    // They run in the time that the interface tests leave.
+    testTimeout: 300_000,
+    hookTimeout: 300_000,
     pool: 'forks',
     // Both processors; the default leaves one idle.
     maxWorkers: 2,

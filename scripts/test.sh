@@ -17,11 +17,11 @@ status=0
 # words come after.
 (
   status=0
-  nice -n 19 node_modules/.bin/vitest run --reporter=default --reporter=json --outputFile.json=test-results/unit.json || status=1
-  nice -n 19 node_modules/.bin/eslint . --max-warnings 0 || status=1
-  nice -n 19 node_modules/.bin/depcruise src --config .dependency-cruiser.cjs || status=1
-  nice -n 19 node_modules/.bin/next typegen > /dev/null || status=1
-  nice -n 19 node_modules/.bin/tsc --noEmit || status=1
+  nice -n 15 node_modules/.bin/vitest run --reporter=default --reporter=json --outputFile.json=test-results/unit.json || status=1
+  nice -n 15 node_modules/.bin/eslint . --max-warnings 0 || status=1
+  nice -n 15 node_modules/.bin/depcruise src --config .dependency-cruiser.cjs || status=1
+  nice -n 15 node_modules/.bin/next typegen > /dev/null || status=1
+  nice -n 15 node_modules/.bin/tsc --noEmit || status=1
   exit $status
 ) > test-results/computed.log 2>&1 &
 computed=$!

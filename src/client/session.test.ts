@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { eventually } from '../../tests/support/eventually';
 import {
   applyEdit,
   newSeat,
@@ -123,7 +124,7 @@ describe('the open session', () => {
     );
     expect(now().doc!.tracks[0]).toMatchObject({ level: -3, armed: true });
     await settled();
-    await vi.waitFor(() => expect(server.seat.armed).toEqual(['a']));
+    await eventually(() => expect(server.seat.armed).toEqual(['a']));
     expect(server.doc.tracks[0]).toMatchObject({ level: -3 });
     expect(server.doc.tracks[0]!.armed).toBeUndefined();
   });
@@ -138,12 +139,7 @@ describe('the open session', () => {
     preview();
     expect(now().doc!.tracks[0]!.soloed).toBe(true);
     server.away = false;
-    await vi.waitFor(
-      () => expect(server.seat).toMatchObject({ soloed: ['a'], monitor: { dimmed: true, level: -12 } }),
-      {
-        timeout: 5000,
-      },
-    );
+    await eventually(() => expect(server.seat).toMatchObject({ soloed: ['a'], monitor: { dimmed: true, level: -12 } }));
   });
   it('follows its other windows, and nobody else’s', async () => {
     edit(addTrack('a'));
@@ -177,7 +173,7 @@ describe('the open session', () => {
   it('fetches all anew when it has missed a change', async () => {
     server.apply('missed', [addTrack('x')]);
     server.other(addTrack('y'));
-    await vi.waitFor(() => expect(now().doc!.tracks.map((t) => t.id)).toEqual(['x', 'y']));
+    await eventually(() => expect(now().doc!.tracks.map((t) => t.id)).toEqual(['x', 'y']));
   });
   it('refuses nonsense before it is sent', () => {
     expect(edit({ type: 'setTrack', track: 'nobody', level: 0 })).toBe(false);
@@ -193,7 +189,7 @@ describe('the open session', () => {
     server.away = true;
     edit(addTrack('a'));
     edit({ type: 'setTrack', track: 'a', level: -6 });
-    await vi.waitFor(() => expect(now().online).toBe(false));
+    await eventually(() => expect(now().online).toBe(false));
     expect(now().doc!.tracks[0]!.level).toBe(-6);
     server.away = false;
     server.sources.at(-1)!.onopen?.();
@@ -212,7 +208,7 @@ describe('the open session', () => {
     server.away = true;
     edit(addTrack('a'));
     edit({ type: 'setTrack', track: 'a', level: -6 });
-    await vi.waitFor(() => expect(now().online).toBe(false));
+    await eventually(() => expect(now().online).toBe(false));
     // The page is loaded anew: what it held in memory is gone.
     const { id } = now();
     useSession.setState({ id: null, base: null, pending: [], doc: null });

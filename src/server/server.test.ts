@@ -1,8 +1,9 @@
 // The server's parts on a real database in a folder of its own.
 import { readFileSync, readdirSync, existsSync, statSync, rmSync, truncateSync } from 'node:fs';
 import path from 'node:path';
-import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { freshDataFolder } from '../../tests/support/dataFolder';
+import { eventually } from '../../tests/support/eventually';
 import { newKernels, noise, put, sine } from '../../tests/support/kernels';
 import { DATA_OFFSET, FrameCodec, MemorySource, parseWav, wavHeader } from '@/core/files';
 import { newSession, type EditJson, type SessionDoc } from '@/core/session';
@@ -126,7 +127,7 @@ describe('media', () => {
     expect(first.media).toMatchObject({ channels: 1, frames: 10_000, sampleRate: 48000, kind: 'file' });
     expect((await media.mediaOf(id)).map((m) => m.file).sort()).toEqual(['Whistle-2.wav', 'Whistle.wav']);
   });
-  it('that come at once under one name each keep their own sound', { timeout: 60_000 }, async () => {
+  it('that come at once under one name each keep their own sound', { timeout: 300_000 }, async () => {
     const id = await session();
     const sounds = Array.from({ length: 30 }, (_, i) => noise(2_000, 0.5, 100 + i));
     // Every other one is converted on its way.
@@ -178,7 +179,7 @@ describe('media', () => {
     expect(notes).toEqual(['24 bit where the session has 32; nothing is lost.']);
     expect((await media.importFile(id, 'Fine.wav', stream(wav(samples)), FORMAT)).notes).toEqual([]);
   });
-  it('by the hundred keep their samples and their names apart', { timeout: 120_000 }, async () => {
+  it('by the hundred keep their samples and their names apart', { timeout: 300_000 }, async () => {
     const id = await session();
     const refs = [];
     // All under one name; every fifth is at another rate.
@@ -452,9 +453,9 @@ describe('recordings', () => {
       { type: 'setTake', track: 'narrator', take: 'noted', circled: true },
       { type: 'setTake', track: 'narrator', take: 'noted', note: 'the calm one' },
     ]);
-    await vi.waitFor(async () => expect(await says()).toMatchObject({ circled: true, note: 'the calm one' }));
+    await eventually(async () => expect(await says()).toMatchObject({ circled: true, note: 'the calm one' }));
     await sessions.travel(id, 'undo');
-    await vi.waitFor(async () => expect(await says()).toMatchObject({ circled: false }));
+    await eventually(async () => expect(await says()).toMatchObject({ circled: false }));
     expect((await fileOf(id, 'TS_narrator_T01.wav')).frames).toBe(960);
     stop();
   });

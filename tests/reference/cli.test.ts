@@ -27,7 +27,7 @@ beforeAll(async () => {
     ]);
   }
   await database.closeDatabase();
-}, 60_000);
+}, 240_000);
 afterAll(() => {
   removeFolder();
   rmSync(dir, { recursive: true, force: true });
@@ -39,7 +39,7 @@ function cli(...args: string[]): Promise<{ code: number; text: string }> {
     execFile(
       process.execPath,
       [path.join(root, 'dist/workers/cli.mjs'), ...args],
-      { cwd: root, timeout: 60_000 },
+      { cwd: root, timeout: 240_000 },
       (error, out, err) => {
         if (error?.killed) reject(new Error('it hangs'));
         else resolve({ code: typeof error?.code === 'number' ? error.code : 0, text: out + err });
@@ -48,7 +48,7 @@ function cli(...args: string[]): Promise<{ code: number; text: string }> {
   );
 }
 
-describe('wide-room print', { timeout: 90_000 }, () => {
+describe('wide-room print', { timeout: 300_000 }, () => {
   it.each(['abc', '0', '-1', '1.5', ''])('refuses the version "%s" before anything is made', async (version) => {
     const out = path.join(dir, `v${version || 'none'}`);
     const said = await cli('print', 'whole', '--out', out, `--version=${version}`);

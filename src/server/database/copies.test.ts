@@ -15,7 +15,7 @@ afterAll(() => {
 
 it(
   'a database that does not open is replaced by its newest verified copy, and kept',
-  { timeout: 120_000 },
+  { timeout: 300_000 },
   async () => {
     const at = path.join(dir, 'database');
     mkdirSync(at, { recursive: true });

@@ -19,7 +19,7 @@ function numbers(seed: number): () => number {
   };
 }
 
-it('every acknowledged edit outlives a power cut, from the first start on', { timeout: 240_000 }, async () => {
+it('every acknowledged edit outlives a power cut, from the first start on', { timeout: 600_000 }, async () => {
   const [live, durable] = [path.join(dir, 'live'), path.join(dir, 'durable')];
   mkdirSync(live);
   mkdirSync(durable);

@@ -1,8 +1,9 @@
 // Prints as the server runs them: asked once, and handed over only as they were printed.
 import { readdirSync, readFileSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { freshDataFolder } from '../../../tests/support/dataFolder';
+import { eventually } from '../../../tests/support/eventually';
 import { FORMAT, monoTrack } from '../../../tests/support/session';
 import { newSession, type EditJson } from '@/core/session';
 
@@ -29,13 +30,13 @@ async function session(...edits: EditJson[]): Promise<string> {
   return id;
 }
 const done = async (id: string) => {
-  await vi.waitFor(async () => expect((await prints.printFacts(id)).state).not.toBe('running'), { timeout: 60_000 });
+  await eventually(async () => expect((await prints.printFacts(id)).state).not.toBe('running'));
   return prints.printFacts(id);
 };
 const dirOf = (id: string) => path.join(process.env.WIDE_ROOM_DATA!, 'sessions', id, 'prints', 'v01');
 
 describe('a print', () => {
-  it('is started once, however many ask at the same moment', { timeout: 90_000 }, async () => {
+  it('is started once, however many ask at the same moment', { timeout: 300_000 }, async () => {
     const id = await session();
     const answers = await Promise.allSettled(Array.from({ length: 5 }, () => prints.startPrint(id, true)));
     const begun = answers.flatMap((a) => (a.status === 'fulfilled' ? [a.value] : []));
@@ -107,7 +108,7 @@ describe('a print', () => {
       await expect(prints.archive(print)).rejects.toThrow(/is missing.*print again/s);
     });
   });
-  it('of a session at time of day is made late in the evening too', { timeout: 90_000 }, async () => {
+  it('of a session at time of day is made late in the evening too', { timeout: 300_000 }, async () => {
     // 23:59:00 at 48 kHz needs 32 bits and a sign.
     const start = 86_340 * 48_000;
     const id = await session(
