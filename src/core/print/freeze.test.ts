@@ -96,6 +96,23 @@ describe('a frozen track', () => {
     expect(frozenSpan(session(), 'a')).toEqual({ start: 5_000, frames: FRAMES + 48_000 });
     const room = session({ type: 'addStage', owner: a, id: 'room', stage: 'reverb' });
     expect(frozenSpan(room, 'a').frames).toBeGreaterThan(FRAMES + 48_000);
+    const longer = applied(room, {
+      type: 'writeLane',
+      target: { node: 'a', stage: 'room', param: 'decay' },
+      from: 0,
+      to: 60_000,
+      points: [{ at: 10_000, value: 6, shape: 'step' }],
+    });
+    expect(frozenSpan(longer, 'a').frames).toBeGreaterThanOrEqual(FRAMES + 48_000 * (1 + (6 * 140) / 60));
+  });
+  it('holds the whole tail of a room: what comes after it is below -140 dBFS', async () => {
+    const room = session({ type: 'addStage', owner: a, id: 'room', stage: 'reverb' });
+    const { doc, sound } = await frozen(room);
+    const last = sound.subarray(-480);
+    expect(last.reduce((most, v) => Math.max(most, Math.abs(v)), 0)).toBeLessThanOrEqual(1e-7);
+    // It does sound on after the clip, or this proves nothing.
+    expect(sound.subarray(FRAMES, FRAMES + 4_800).some((v) => Math.abs(v) > 1e-4)).toBe(true);
+    expect(doc.media['frozen-a']!.frames).toBe(sound.length);
   });
   it.each([
     ['a clip', { type: 'setClipGain', clip: 'c', gain: -1 }],

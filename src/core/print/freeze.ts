@@ -1,6 +1,6 @@
 import { compilePlan, Engine } from '@/core/engine';
 import { ChannelSet, type Kernels } from '@/core/kernels';
-import { trackOf, type SessionDoc } from '@/core/session';
+import { pointsOf, trackOf, type SessionDoc, type Stage } from '@/core/session';
 import { stageKind } from '@/core/stages';
 import { PRINT_SPAN } from './run';
 import { SpanFeed, type MediaReader } from './spanFeed';
@@ -8,6 +8,8 @@ import { SpanFeed, type MediaReader } from './spanFeed';
 const BLOCK = 1024;
 /** What filters ring on (s), beside what stages say of their own tails. */
 const RING = 1;
+/** Stages tell their tails down to -60 dB (reverberation time, ISO 3382-1); what is kept goes down to -140 dB. */
+const TO_SILENCE = 140 / 60;
 /** The chain runs so long (s) before the first clip, as it does in a print: detectors and glides have settled by then. */
 const WARM = 10;
 
@@ -17,9 +19,20 @@ export function frozenSpan(doc: SessionDoc, id: string): { start: number; frames
   const sounding = clips.filter((c) => !c.muted);
   const start = Math.min(...sounding.map((c) => c.start - (c.joint?.frames ?? 0)));
   const end = Math.max(...sounding.map((c) => c.start + c.length));
-  const tail = chain.reduce((sum, s) => sum + (s.on ? (stageKind(s.type).tail?.(s.values) ?? 0) : 0), RING);
+  const tail = chain.reduce((sum, s) => sum + (s.on ? tailOf(doc, id, s) : 0), RING);
   const from = Math.max(0, start);
   return { start: from, frames: end - from + Math.ceil(tail * doc.format.sampleRate) };
+}
+
+// Where a value follows the timeline the longest counts.
+function tailOf(doc: SessionDoc, track: string, { id, type, values }: Stage): number {
+  const kind = stageKind(type);
+  if (!kind.tail) return 0;
+  const highest = kind.params.flatMap((p) => {
+    const points = pointsOf(doc, { node: track, stage: id, param: p.id });
+    return points ? [[p.id, Math.max(...points.map((at) => at.value))] as const] : [];
+  });
+  return TO_SILENCE * Math.max(kind.tail(values), kind.tail({ ...values, ...Object.fromEntries(highest) }));
 }
 
 /**

@@ -42,7 +42,10 @@ describe('values by name', () => {
   it('beyond their limits are told, not set', () => {
     expect(wantedBy(doc, 'boat level 40')[0]!.fault).toBe('goes from -100 to 24 dB');
   });
-  it.each(['narrator', '10:00:45:00', '12', '', 'nobody level 3', 'boat level x'])('"%s" means none', (text) => {
-    expect(wantedBy(doc, text)).toEqual([]);
-  });
+  it.each(['narrator', 'narrator 1', 'nar 12', '10:00:45:00', '12', '', 'nobody level 3', 'boat level x'])(
+    '"%s" means none',
+    (text) => {
+      expect(wantedBy(doc, text)).toEqual([]);
+    },
+  );
 });

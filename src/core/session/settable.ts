@@ -19,10 +19,14 @@ import { monitorOf } from './seat';
 export interface Settable {
   /** "Narrator, Compressor Threshold". */
   name: string;
+  /** The part of the name that says which value it is. */
+  what: string;
   param: Param;
   value: number;
   set(value: number): EditJson;
 }
+
+const named = (owner: string, what: string) => ({ name: `${owner}, ${what}`, what });
 
 /** Every value that is described by a parameter and is a figure, in document order. */
 export function settables(doc: SessionDoc): Settable[] {
@@ -32,6 +36,7 @@ export function settables(doc: SessionDoc): Settable[] {
     ...doc.lines.flatMap(ofLine),
     {
       name: MONITOR_PARAMS.level.label,
+      what: MONITOR_PARAMS.level.label,
       param: MONITOR_PARAMS.level,
       value: monitorOf(doc).level,
       set: (level) => ({ type: 'setMonitor', level }),
@@ -42,14 +47,14 @@ export function settables(doc: SessionDoc): Settable[] {
 function ofTrack(doc: SessionDoc, t: Track): Settable[] {
   const param = TRACK_PARAMS.level;
   const level: Settable = {
-    name: `${t.name}, ${param.label}`,
+    ...named(t.name, param.label),
     param,
     value: t.level,
     set: (v) => ({ type: 'setTrack', track: t.id, level: v }),
   };
   const placed = t.layout === 'mono' || t.layout === 'stereo';
   const place = Object.values(PLACEMENT_PARAMS).map((p): Settable => ({
-    name: `${t.name}, ${p.label}`,
+    ...named(t.name, p.label),
     param: p,
     value: t.placement[p.id as keyof typeof t.placement] ?? p.default,
     set: (v) => ({ type: 'placeTrack', track: t.id, placement: { ...t.placement, [p.id]: v } }),
@@ -59,7 +64,7 @@ function ofTrack(doc: SessionDoc, t: Track): Settable[] {
 
 function ofBus(doc: SessionDoc, b: Bus): Settable[] {
   const own = (['level', 'trim'] as const).map((id): Settable => ({
-    name: `${b.name}, ${BUS_PARAMS[id].label}`,
+    ...named(b.name, BUS_PARAMS[id].label),
     param: BUS_PARAMS[id],
     value: b[id],
     set: (v) => ({ type: 'setBus', bus: b.id, [id]: v }),
@@ -69,7 +74,7 @@ function ofBus(doc: SessionDoc, b: Bus): Settable[] {
 
 const sendsOf = (doc: SessionDoc, from: Track | Bus): Settable[] =>
   from.sends.map((s) => ({
-    name: `${from.name}, ${SEND_PARAMS.level.label} to ${doc.buses.find((b) => b.id === s.to)?.name ?? s.to}`,
+    ...named(from.name, `${SEND_PARAMS.level.label} to ${doc.buses.find((b) => b.id === s.to)?.name ?? s.to}`),
     param: SEND_PARAMS.level,
     value: s.level,
     set: (level) => ({ type: 'setSend', owner: from.id, send: s.id, level }),
@@ -77,7 +82,7 @@ const sendsOf = (doc: SessionDoc, from: Track | Bus): Settable[] =>
 
 function ofLine(l: Line): Settable[] {
   const sheet = (['gain', 'pad'] as const).map((id): Settable => ({
-    name: `${l.name}, line sheet ${SHEET_PARAMS[id].label}`,
+    ...named(l.name, `line sheet ${SHEET_PARAMS[id].label}`),
     param: SHEET_PARAMS[id],
     value: l.sheet[id],
     set: (v) => ({ type: 'setLine', line: l.id, [id]: v }),
@@ -91,7 +96,7 @@ const stagesOf = (kind: OwnerKind, { id, name, chain }: Line | Track | Bus): Set
     return params
       .filter((p) => !p.choices)
       .map((p): Settable => ({
-        name: `${name}, ${called} ${p.label}`,
+        ...named(name, `${called} ${p.label}`),
         param: p,
         value: stage.values[p.id] ?? p.default,
         set: (v) => ({ type: 'setStage', owner: { kind, id }, stage: stage.id, values: { [p.id]: v } }),
@@ -107,7 +112,8 @@ export interface Wanted {
 
 /**
  * What a text like "narrator level -3" or "surf cut frequency 120 Hz" may mean: words that all begin words of a name,
- * and a figure behind them. The closest names first, at most `most`; nothing where there is no figure.
+ * at least one of them says which value it is ("track 12" is a track), and a figure behind them. The closest names first,
+ * at most `most`; nothing where there is no figure.
  */
 export function wantedBy(doc: SessionDoc, text: string, most = 6): Wanted[] {
   const parts = /^(.*\S)\s+([+\-−–]?\d*[.,]?\d+\s*[a-zµ°%]*)$/iu.exec(text.trim());
@@ -116,8 +122,9 @@ export function wantedBy(doc: SessionDoc, text: string, most = 6): Wanted[] {
   const words = wordsOf(parts[1]!);
   return settables(doc)
     .filter((s) => {
-      const there = wordsOf(s.name);
-      return words.every((w) => there.some((t) => t.startsWith(w)));
+      const [there, what] = [wordsOf(s.name), wordsOf(s.what)];
+      const begins = (w: string, among: readonly string[]) => among.some((t) => t.startsWith(w));
+      return words.every((w) => begins(w, there)) && words.some((w) => begins(w, what));
     })
     .sort((a, b) => a.name.length - b.name.length)
     .slice(0, most)
