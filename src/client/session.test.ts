@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { FORMAT } from '../../tests/support/session';
 import { eventually } from '../../tests/support/eventually';
 import {
   applyEdit,
@@ -17,14 +18,7 @@ import { edit, openSession, preview, settled, travel, useSession } from './sessi
 
 /** A server in memory that orders edits like ours, and its stream of events. */
 class FakeServer {
-  doc: SessionDoc = newSession('Test', 'TS', {
-    sampleRate: 48000,
-    wordLength: 24,
-    fileKind: 'Broadcast WAV',
-    frameRate: '25',
-    startTimecode: '10:00:00:00',
-    layout: '5.1',
-  });
+  doc: SessionDoc = newSession('Test', 'TS', { ...FORMAT });
   revision = 0;
   changes: { revision: number; editId: string; patches: Patch[] }[] = [];
   away = false;

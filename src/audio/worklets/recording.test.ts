@@ -1,5 +1,6 @@
 // What the worklet hands to the recorder: processed and dry, aligned.
 import { describe, expect, it } from 'vitest';
+import { FORMAT } from '../../../tests/support/session';
 import { newKernels, noise } from '../../../tests/support/kernels';
 import { compilePlan, Engine } from '@/core/engine';
 import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
@@ -12,14 +13,7 @@ const BLOCK = 128;
 const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
 const session = (...edits: EditJson[]) =>
   apply(
-    newSession('Test', 'TS', {
-      sampleRate: 48000,
-      wordLength: 24,
-      fileKind: 'Broadcast WAV',
-      frameRate: '25',
-      startTimecode: '10:00:00:00',
-      layout: '5.1',
-    }),
+    newSession('Test', 'TS', { ...FORMAT }),
     { type: 'addTrack', id: 't', name: 'T', layout: 'stereo', destination: 'dia' },
     { type: 'addLine', device: 'dev', channel: 0, name: 'One' },
     { type: 'addLine', device: 'dev', channel: 1, name: 'Two' },

@@ -1,18 +1,12 @@
 import { describe, expect, it } from 'vitest';
+import { FORMAT } from '../../../tests/support/session';
 import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
 import { allChecks, pathAudit, placeDots, printCheck, rollCheck, type Check } from '.';
 
 const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
 const start = (...edits: EditJson[]) =>
   apply(
-    newSession('Test', 'TS', {
-      sampleRate: 48000,
-      wordLength: 24,
-      fileKind: 'Broadcast WAV',
-      frameRate: '25',
-      startTimecode: '10:00:00:00',
-      layout: '5.1',
-    }),
+    newSession('Test', 'TS', { ...FORMAT }),
     ...(['dia', 'nar', 'mus', 'efx', 'amb'].map((b) => ({
       type: 'addTrack',
       id: `t-${b}`,

@@ -1,18 +1,12 @@
 import { describe, expect, it } from 'vitest';
+import { FORMAT } from '../../../tests/support/session';
 import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
 import { allChecks, briefCheck, fileCheck, heardCheck, lineCheck, type Check, type HeardLine } from '.';
 
 const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
 const start = () =>
   apply(
-    newSession('Test', 'TS', {
-      sampleRate: 48000,
-      wordLength: 24,
-      fileKind: 'Broadcast WAV',
-      frameRate: '25',
-      startTimecode: '10:00:00:00',
-      layout: '5.1',
-    }),
+    newSession('Test', 'TS', { ...FORMAT }),
     { type: 'addLine', device: 'd', channel: 0, name: 'Surf R' },
     { type: 'addLine', device: 'd', channel: 1, name: 'Surf L' },
     { type: 'addTrack', id: 's', name: 'Surf', layout: 'stereo', destination: 'amb' },

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { FORMAT } from '../../../tests/support/session';
 import { newKernels, noise } from '../../../tests/support/kernels';
 import { firstDifference } from '../../../tests/support/stages';
 import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
@@ -8,14 +9,7 @@ const k = newKernels();
 const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
 const start = (...edits: EditJson[]) =>
   apply(
-    newSession('Test', 'TS', {
-      sampleRate: 48000,
-      wordLength: 24,
-      fileKind: 'Broadcast WAV',
-      frameRate: '25',
-      startTimecode: '10:00:00:00',
-      layout: '5.1',
-    }),
+    newSession('Test', 'TS', { ...FORMAT }),
     { type: 'addTrack', id: 'a', name: 'A', layout: 'mono', destination: 'nar' },
     { type: 'addTrack', id: 'b', name: 'B', layout: 'stereo', destination: 'efx' },
     ...edits,

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { FORMAT } from '../../../tests/support/session';
 import { newKernels } from '../../../tests/support/kernels';
 import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
 import { compilePlan } from '.';
@@ -6,14 +7,7 @@ import { compilePlan } from '.';
 const k = newKernels();
 const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
 const doc = apply(
-  newSession('Test', 'TS', {
-    sampleRate: 48000,
-    wordLength: 24,
-    fileKind: 'Broadcast WAV',
-    frameRate: '25',
-    startTimecode: '10:00:00:00',
-    layout: '5.1',
-  }),
+  newSession('Test', 'TS', { ...FORMAT }),
   { type: 'addTrack', id: 'g', name: 'Guide', layout: 'mono', destination: 'dia' },
   { type: 'addTrack', id: 'o', name: 'Other', layout: 'mono', destination: 'dia' },
   { type: 'setTrack', track: 'g', guide: true },

@@ -1,17 +1,11 @@
 import { describe, expect, it } from 'vitest';
+import { FORMAT } from '../../../tests/support/session';
 import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
 import { lineSheetTable, readLineSheet } from '.';
 
 const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
 const doc = apply(
-  newSession('Test', 'TS', {
-    sampleRate: 48000,
-    wordLength: 24,
-    fileKind: 'Broadcast WAV',
-    frameRate: '25',
-    startTimecode: '10:00:00:00',
-    layout: '5.1',
-  }),
+  newSession('Test', 'TS', { ...FORMAT }),
   { type: 'addLine', device: 'd', channel: 0, name: '=Booth' },
   { type: 'addLine', device: 'd', channel: 1, name: 'Table' },
   {

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { FORMAT } from '../../../tests/support/session';
 import { newKernels, noise } from '../../../tests/support/kernels';
 import { parseFigures, stringifyFigures } from '@/core/units';
 import { samplesOf } from '../../../tests/support/files';
@@ -39,14 +40,7 @@ const clip = (id: string, track: string, channels: number): EditJson => ({
 
 function session(...edits: EditJson[]): SessionDoc {
   return apply(
-    newSession('Test', 'TS', {
-      sampleRate: 48000,
-      wordLength: 24,
-      fileKind: 'Broadcast WAV',
-      frameRate: '25',
-      startTimecode: '10:00:00:00',
-      layout: '5.1',
-    }),
+    newSession('Test', 'TS', { ...FORMAT }),
     { type: 'addTrack', id: 'a', name: 'Narrator', layout: 'mono', destination: 'nar' },
     { type: 'addTrack', id: 'b', name: 'Boat', layout: 'stereo', destination: 'efx' },
     clip('voice', 'a', 1),

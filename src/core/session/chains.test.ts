@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { FORMAT } from '../../../tests/support/session';
 import {
   applyEdit,
   changedSince,
@@ -15,14 +16,7 @@ const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => 
 const LINE = { kind: 'line', id: 'd/1' } as const;
 const start = () =>
   apply(
-    newSession('Test', 'TS', {
-      sampleRate: 48000,
-      wordLength: 24,
-      fileKind: 'Broadcast WAV',
-      frameRate: '25',
-      startTimecode: '10:00:00:00',
-      layout: '5.1',
-    }),
+    newSession('Test', 'TS', { ...FORMAT }),
     { type: 'addLine', device: 'd', channel: 0, name: 'Booth' },
     { type: 'addLine', device: 'd', channel: 1, name: 'Table' },
     { type: 'addTrack', id: 'a', name: 'A', layout: 'mono', destination: 'nar' },

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { FORMAT } from '../../../tests/support/session';
 import { applyEdit, gapsOf, newSession, readEdit, type EditJson, type MediaRef, type SessionDoc } from '.';
 
 const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
@@ -11,14 +12,7 @@ const media = (id: string, frames: number, channels = 1): MediaRef => ({
   kind: 'file',
 });
 const doc = apply(
-  newSession('Test', 'TS', {
-    sampleRate: 48000,
-    wordLength: 24,
-    fileKind: 'Broadcast WAV',
-    frameRate: '25',
-    startTimecode: '10:00:00:00',
-    layout: '5.1',
-  }),
+  newSession('Test', 'TS', { ...FORMAT }),
   { type: 'addTrack', id: 'a', name: 'Narrator', layout: 'mono', destination: 'nar' },
   { type: 'addTrack', id: 's', name: 'Surf', layout: 'stereo', destination: 'amb' },
   { type: 'addClip', id: 'c1', track: 'a', start: 1000, media: media('m1', 500) },

@@ -1,5 +1,5 @@
 import { soloedTracks } from '@/core/paths';
-import { applied, take } from '../../../tests/support/session';
+import { FORMAT, applied, take } from '../../../tests/support/session';
 import { describe, expect, it } from 'vitest';
 import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
 import type { RunningTake } from '@/client';
@@ -11,14 +11,7 @@ import { ROW, rowsOf } from './rows';
 const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
 const media = { id: 'm', name: 'm.wav', channels: 1, frames: 96_000, sampleRate: 48000, kind: 'file' as const };
 const doc = apply(
-  newSession('Test', 'TS', {
-    sampleRate: 48000,
-    wordLength: 24,
-    fileKind: 'Broadcast WAV',
-    frameRate: '25',
-    startTimecode: '10:00:00:00',
-    layout: '5.1',
-  }),
+  newSession('Test', 'TS', { ...FORMAT }),
   { type: 'addTrack', id: 'a', name: 'A', layout: 'mono', destination: 'dia' },
   { type: 'addTrack', id: 'b', name: 'B', layout: 'mono', destination: 'nar' },
   { type: 'addClip', id: 'c', track: 'b', start: 48_000, media },

@@ -1,16 +1,10 @@
 import { describe, expect, it } from 'vitest';
+import { FORMAT } from '../../../tests/support/session';
 import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
 import { layoutMap } from './layout';
 
 const session = (tracks: number, stems: number): SessionDoc => {
-  let doc = newSession('Test', 'TS', {
-    sampleRate: 48000,
-    wordLength: 24,
-    fileKind: 'Broadcast WAV',
-    frameRate: '25',
-    startTimecode: '10:00:00:00',
-    layout: '5.1',
-  });
+  let doc = newSession('Test', 'TS', { ...FORMAT });
   const apply = (e: EditJson) => (doc = applyEdit(doc, readEdit(e)).doc);
   for (let i = 0; i < tracks; i++)
     apply({ type: 'addTrack', id: `t${i}`, name: `T ${i}`, layout: 'mono', destination: 'dia' });

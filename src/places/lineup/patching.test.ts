@@ -1,18 +1,12 @@
 import { describe, expect, it } from 'vitest';
+import { FORMAT } from '../../../tests/support/session';
 import type { DeviceState } from '@/client';
 import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
 import { patchEdits, patchInOrder, readPatch, replacedText } from './patching';
 
 const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
 const doc = apply(
-  newSession('Test', 'TS', {
-    sampleRate: 48000,
-    wordLength: 24,
-    fileKind: 'Broadcast WAV',
-    frameRate: '25',
-    startTimecode: '10:00:00:00',
-    layout: '5.1',
-  }),
+  newSession('Test', 'TS', { ...FORMAT }),
   { type: 'addTrack', id: 'p', name: 'Pilot', layout: 'mono', destination: null },
   { type: 'addTrack', id: 'b', name: 'Boat', layout: 'stereo', destination: null },
   { type: 'addTrack', id: 's', name: 'Surf', layout: '5.1', destination: null },

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { FORMAT } from '../../../../tests/support/session';
 import { newKernels } from '../../../../tests/support/kernels';
 import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
 import { foldNode, type Plan } from '../plan';
@@ -9,14 +10,7 @@ const k = newKernels();
 const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
 const session = (...edits: EditJson[]) =>
   apply(
-    newSession('Test', 'TS', {
-      sampleRate: 48000,
-      wordLength: 24,
-      fileKind: 'Broadcast WAV',
-      frameRate: '25',
-      startTimecode: '10:00:00:00',
-      layout: '5.1',
-    }),
+    newSession('Test', 'TS', { ...FORMAT }),
     { type: 'addTrack', id: 'voice', name: 'Voice', layout: 'mono', destination: 'nar' },
     { type: 'addTrack', id: 'pair', name: 'Pair', layout: 'stereo', destination: 'efx' },
     { type: 'addTrack', id: 'surf', name: 'Surf', layout: '5.1', destination: 'amb' },
