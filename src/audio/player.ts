@@ -1,5 +1,5 @@
 import type { Audition, Plan } from '@/core/engine';
-import type { LineSheet, Track } from '@/core/session';
+import { lineId, type LineSheet, type Track } from '@/core/session';
 import { widthOf } from '@/core/speakers';
 import { ASSETS } from './generated/assets';
 import type { ToConsole } from '@/standins';
@@ -49,7 +49,7 @@ export class Player {
   private rings: { track: string; ring: RingMemory }[] = [];
   private shape = '';
   private generation = 0;
-  private readonly slots: ({ id: string; open: OpenDevice } | null)[] = Array<null>(SLOTS).fill(null);
+  private readonly slots: ({ id: string; lines: number; open: OpenDevice } | null)[] = Array<null>(SLOTS).fill(null);
   private waiting: ((generation: number) => void) | null = null;
   private heard: ((channels: Float32Array[], at: number) => void) | null = null;
   private captured: ((channels: Float32Array[]) => void) | null = null;
@@ -111,8 +111,15 @@ export class Player {
   }
 
   /** Takes a new plan; sound that is playing glides to it. `serial` comes back once it is at work. */
-  load(plan: Plan, lines: LineSource[], serial: number): void {
-    this.tell({ kind: 'plan', plan, lines, serial });
+  load(plan: Plan, serial: number): void {
+    this.tell({ kind: 'plan', plan, lines: this.lineSources(), serial });
+  }
+
+  /** Where the lines of the open devices arrive. */
+  private lineSources(): LineSource[] {
+    return this.slots.flatMap((s, slot) =>
+      s ? Array.from({ length: s.lines }, (_, channel) => ({ line: lineId(s.id, channel), slot, channel })) : [],
+    );
   }
 
   /** Makes rings for the tracks. True when others were in use before: what rolls must stop. */
@@ -261,7 +268,7 @@ export class Player {
     const open = await device.open(this.context, this.module, events);
     open.node.connect(this.node, 0, slot);
     if (open.hears) this.out.connect(open.hears);
-    this.slots[slot] = { id: device.facts.id, open };
+    this.slots[slot] = { id: device.facts.id, lines: device.facts.lines.length, open };
     return open;
   }
 
@@ -273,6 +280,14 @@ export class Player {
     open.node.disconnect();
     open.close();
     this.slots[slot] = null;
+  }
+
+  /** Ends all sound, the open devices with it. */
+  end(): void {
+    this.stop();
+    for (const s of this.slots) if (s) this.close(s.id);
+    this.feeder.terminate();
+    void this.context.close();
   }
 
   /** Level of delay the browser adds after the engine, seconds. */

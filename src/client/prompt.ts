@@ -1,7 +1,5 @@
-import { position } from './transport';
-import { useTransport } from './transportState';
-import { chosenCue } from './cues';
 import { useSession } from './session';
+import { chosenCue, position, useTransport } from './studio';
 
 /** What the performer's window is told. */
 export interface PromptNews {

@@ -213,7 +213,12 @@ function takeSeat(state: Seat): void {
  */
 export type Guard = (before: SessionDoc, after: SessionDoc, again: () => void) => string | 'asked' | null;
 const guards = new Set<Guard>();
-export const addGuard = (guard: Guard): void => void guards.add(guard);
+
+/** Asks `guard` about every change from now on; returns what ends that. */
+export function addGuard(guard: Guard): () => void {
+  guards.add(guard);
+  return () => void guards.delete(guard);
+}
 
 function held(before: SessionDoc, after: SessionDoc, again: () => void): boolean {
   for (const guard of guards) {

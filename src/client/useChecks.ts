@@ -3,7 +3,7 @@ import { create } from 'zustand';
 import { allChecks, placeDots, type Check } from '@/core/checks';
 import { ask } from './http';
 import { onPrint, useSession } from './session';
-import { live } from './transport';
+import { live } from './studio';
 
 interface Checks {
   checks: Check[];

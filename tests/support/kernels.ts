@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { ChannelSet, Kernels } from '@/core/kernels';
 
-const wasm = new WebAssembly.Module(readFileSync(new URL('../../build/kernels.wasm', import.meta.url)));
+/** The compiled kernels, as the page gets them. */
+export const wasm = new WebAssembly.Module(readFileSync(new URL('../../build/kernels.wasm', import.meta.url)));
 
 /** Kernels of their own for one test file. */
 export const newKernels = (): Kernels => new Kernels(wasm);

@@ -7,6 +7,7 @@ import {
   edit,
   endComparing,
   forgetSide,
+  matchSides,
   useComparing,
   useDoc,
   watchChain,
@@ -91,7 +92,7 @@ export function Matched({ owner }: { owner: Owner }) {
         aria-pressed={matched}
         title="The louder side is heard softer, so that it does not win by being louder. Only in your ears."
         style={matched ? { borderColor: 'var(--brass)', color: 'var(--brass)' } : undefined}
-        onClick={() => useComparing.setState({ matched: !matched })}
+        onClick={() => matchSides(!matched)}
       >
         equally loud
       </button>

@@ -6,8 +6,7 @@ import { useEffect, useState, type ReactNode } from 'react';
 import { Toaster } from 'sonner';
 import {
   deliverLeftTakes,
-  followDisk,
-  openSession,
+  openStudio,
   refreshDevices,
   useScheme,
   useSession,
@@ -36,14 +35,15 @@ export function Frame({ session, children }: { session: string; children: ReactN
   const [queries] = useState(() => new QueryClient());
   useEffect(() => {
     shareNonce();
-    void openSession(session);
+    const close = openStudio(session);
     void refreshDevices();
     deliverLeftTakes();
     void tellNotices(session);
     navigator.mediaDevices?.addEventListener('devicechange', refreshDevices);
-    const ends = [watchChecks(session), followDisk(session), tellPrompt(session), tellRecovered()];
+    const ends = [watchChecks(session), tellPrompt(session), tellRecovered()];
     return () => {
       ends.forEach((end) => end());
+      close();
       navigator.mediaDevices?.removeEventListener('devicechange', refreshDevices);
     };
   }, [session]);

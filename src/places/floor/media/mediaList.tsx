@@ -122,13 +122,12 @@ export function MediaList() {
 
 /** Brings a missing file back from wherever it is. */
 function Relink({ media }: { media: MediaRef }) {
-  const session = useSession((s) => s.id);
   const bring = async (file: File) => {
     const answer = await fetch(`/api/media/${media.id}/file`, { method: 'PUT', body: file }).catch(() => null);
     const said = (await answer?.json().catch(() => null)) as { message?: string } | null;
     if (!answer?.ok) toast.error(said?.message ?? 'The server is away; try again.');
     else toast.success(`${media.name} is back.`);
-    if (session) await lookAtDisk(session);
+    await lookAtDisk();
   };
   return (
     <label className="chip my-0.5 cursor-pointer text-stop">

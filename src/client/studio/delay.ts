@@ -1,5 +1,5 @@
 import { delayBetween } from '@/core/measure';
-import { ensurePlayer } from './engine';
+import type { Engine } from './engine';
 
 export interface MeasuredDelay {
   /** Samples from sounding to arriving. */
@@ -27,8 +27,8 @@ function burst(frames: number): Float32Array<ArrayBuffer> {
 }
 
 /** Sounds a burst and finds it on a line of an open device. Throws when the device is off. */
-export async function measureDelay(device: string, line: number): Promise<MeasuredDelay> {
-  const player = await ensurePlayer();
+export async function measureDelay(engine: Engine, device: string, line: number): Promise<MeasuredDelay> {
+  const player = await engine.sound();
   const rate = player.context.sampleRate;
   const sent = burst(Math.round(BURST_SECONDS * rate));
   const frames = Math.round((WAIT_SECONDS + LEAD_SECONDS) * rate);

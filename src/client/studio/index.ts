@@ -1,0 +1,83 @@
+import type { Heard } from './heardTake';
+import type { ChosenStretch } from './marks';
+import type { ToConsole } from '@/standins';
+import type { RecordMode } from '@/core/session';
+import { measureDelay as measure, type MeasuredDelay } from './delay';
+import { kept, studio } from './open';
+import type { Side } from './comparing';
+import { useSession, edit } from '../session';
+
+// What the interface asks of the open studio.
+export { openStudio } from './open';
+export { gapText, type RunningTake } from './takes';
+export { comparedGain, type Side } from './comparing';
+export type { DeviceState } from './devices';
+export type { Heard } from './heardTake';
+export type { RollState } from './transport';
+export type { MeasuredDelay } from './delay';
+
+export const useTransport = kept((s) => s.transport.state);
+export const useDevices = kept((s) => s.devices.state);
+export const useTakes = kept((s) => s.takes.state);
+export const useListening = kept((s) => s.listening.state);
+export const useComparing = kept((s) => s.comparing.state);
+export const useHearing = kept((s) => s.heardTake.state);
+export const useChainQuestion = kept((s) => s.whileRecording.question);
+export const useDisk = kept((s) => s.disk.state);
+export const useStretch = kept((s) => s.marks.stretch);
+export const useCue = kept((s) => s.marks.cue);
+
+export const play = () => studio().transport.play();
+export const stop = () => studio().transport.stop();
+export const toggle = () => studio().transport.toggle();
+export const locate = (sample: number) => studio().transport.locate(sample);
+export const position = () => studio().transport.position();
+export const record = (knowingly = false) => studio().transport.record(knowingly);
+export const rollBack = () => studio().transport.rollBack();
+export const setMode = (mode: RecordMode) => studio().transport.setMode(mode);
+export const dismissAsked = () => studio().transport.dismissAsked();
+
+/** Arms a track for this seat, or disarms it. */
+export function arm(track: string): void {
+  const t = useSession.getState().doc?.tracks.find((x) => x.id === track);
+  if (t) edit({ type: 'seatTrack', track, armed: !t.armed });
+}
+
+export const setStretch = (stretch: ChosenStretch | null) => studio().marks.setStretch(stretch);
+export const chooseCue = (chosen: string | null) => studio().marks.cue.setState({ chosen });
+export const chosenCue = () => studio().marks.chosenCue(useTransport.getState().position);
+
+export const hearTake = (heard: Heard) => studio().hearing.hearTake(heard);
+export const hearComp = () => studio().hearing.hearComp();
+
+export const showDevice = (id: string) => studio().devices.show(id);
+export const refreshDevices = () => studio().devices.refresh();
+export const allowInputs = () => studio().devices.allowInputs();
+export const plug = (id: string, into: boolean) => studio().devices.plug(id, into);
+export const switchOn = (id: string) => studio().devices.switchOn(id);
+export const switchOff = (id: string) => studio().devices.switchOff(id);
+export const tellConsole = (id: string, message: ToConsole) => studio().devices.tellConsole(id, message);
+export const measureDelay = (device: string, line: number): Promise<MeasuredDelay> =>
+  measure(studio().engine, device, line);
+
+export const listenTo = (device: string) => studio().listening.listenTo(device);
+export const stopListening = () => studio().listening.stop();
+export const forgetHeard = (line: string) => studio().listening.forget(line);
+
+export const compareSide = (chain: string, side: Side) => studio().comparing.side(chain, side);
+export const forgetSide = (side: Side) => studio().comparing.forget(side);
+export const matchSides = (matched: boolean) => studio().comparing.match(matched);
+export const endComparing = () => studio().comparing.end();
+
+export const watchChain = (node: string, stage: string | null) => studio().engine.watch(node, stage);
+export const readLevel = (key: string) => studio().levels.level(key);
+export const recentLevel = (key: string) => studio().levels.recent(key);
+export const readReductions = (stage: string) => studio().levels.reductionsOf(stage);
+export const readReduction = (stage: string) => studio().levels.reduction(stage);
+export const readProbe = () => studio().levels.probe;
+export const readLoudness = () => studio().levels.loudnessNow();
+
+export const deliverLeftTakes = () => studio().takes.deliverLeft();
+export const answerChainQuestion = (yes: boolean) => studio().whileRecording.answer(yes);
+export const live = () => studio().outside.live();
+export const lookAtDisk = () => studio().disk.look();

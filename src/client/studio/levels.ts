@@ -1,0 +1,134 @@
+import type { MeterFrame, ProbeReading } from '@/audio';
+import { integrated, momentary, shortTerm } from '@/core/measure';
+import { toDb } from '@/core/units';
+import type { Engine } from './engine';
+
+// Meters change thirty times a second: they stand outside React, and drawing asks for them.
+const FALL_DB_PER_SECOND = 24;
+const HOLD_MS = 1500;
+/** The highest level is remembered for so long (ms). */
+const RECENT_MS = 4000;
+/** Gain reductions that are remembered of each stage: six seconds. */
+const HISTORY = 180;
+
+interface Level {
+  db: number;
+  hold: number;
+  holdUntil: number;
+  at: number;
+  recent: number;
+  recentUntil: number;
+}
+
+const SILENT = { momentary: -Infinity, shortTerm: -Infinity, integrated: -Infinity };
+
+const fallen = (l: Level, now: number): number => l.db - ((now - l.at) / 1000) * FALL_DB_PER_SECOND;
+
+/** Levels, gain reductions and loudness as they sound now. Keys: "out/<node>/<channel>", "in/…", "device/<slot>/<channel>". */
+export class Levels {
+  private readonly levels = new Map<string, Level>();
+  private readonly reductions = new Map<string, number>();
+  private readonly histories = new Map<string, number[]>();
+  private found: ProbeReading | null = null;
+  private hops: number[] = [];
+  private truePeak = 0;
+  private measures = 0;
+  private loudness = SILENT;
+
+  constructor(engine: Pick<Engine, 'events'>) {
+    engine.events.on('meters', (frame) => this.take(frame));
+    engine.events.on('rolling', (now) => {
+      if (now !== 'no') this.resetLoudness();
+    });
+  }
+
+  private note(key: string, linear: number, now: number): void {
+    const db = toDb(linear);
+    const l = this.levels.get(key) ?? {
+      db: -Infinity,
+      hold: -Infinity,
+      holdUntil: 0,
+      at: now,
+      recent: -Infinity,
+      recentUntil: 0,
+    };
+    l.db = Math.max(db, fallen(l, now));
+    l.at = now;
+    if (db >= l.hold || now > l.holdUntil) Object.assign(l, { hold: db, holdUntil: now + HOLD_MS });
+    if (db >= l.recent || now > l.recentUntil) Object.assign(l, { recent: db, recentUntil: now + RECENT_MS });
+    this.levels.set(key, l);
+  }
+
+  private take(frame: MeterFrame): void {
+    const now = performance.now();
+    for (const [node, { before, after }] of Object.entries(frame.peaks)) {
+      before.forEach((v, c) => this.note(`in/${node}/${c}`, v, now));
+      after.forEach((v, c) => this.note(`out/${node}/${c}`, v, now));
+    }
+    frame.inputs.forEach((channels, slot) => channels.forEach((v, c) => this.note(`device/${slot}/${c}`, v, now)));
+    for (const [stage, db] of Object.entries(frame.reductions)) {
+      this.reductions.set(stage, db);
+      const past = this.histories.get(stage) ?? [];
+      past.push(db);
+      if (past.length > HISTORY) past.shift();
+      this.histories.set(stage, past);
+    }
+    this.found = frame.probe ?? null;
+    if (frame.measures !== this.measures) this.resetLoudness();
+    this.measures = frame.measures;
+    this.truePeak = frame.truePeak;
+    if (frame.hops.length) {
+      this.hops.push(...frame.hops);
+      const last = this.hops.slice(-30);
+      this.loudness = {
+        momentary: momentary(last).at(-1) ?? -Infinity,
+        shortTerm: shortTerm(last).at(-1) ?? -Infinity,
+        integrated: integrated(this.hops),
+      };
+    }
+  }
+
+  resetLoudness(): void {
+    this.hops = [];
+    this.truePeak = 0;
+    this.loudness = SILENT;
+  }
+
+  /** Level now and held peak, dBFS. */
+  level(key: string): { db: number; hold: number } {
+    const l = this.levels.get(key);
+    if (!l) return { db: -Infinity, hold: -Infinity };
+    const now = performance.now();
+    return { db: fallen(l, now), hold: now > l.holdUntil ? -Infinity : l.hold };
+  }
+
+  /** Highest level of the last seconds; -Infinity when nothing arrived. */
+  recent(key: string): number {
+    const l = this.levels.get(key);
+    return l && performance.now() - l.at < RECENT_MS ? l.recent : -Infinity;
+  }
+
+  /** Highest level since `since` (performance.now), as far as it is remembered; -Infinity when nothing arrived. */
+  recentSince(key: string, since: number): number {
+    const l = this.levels.get(key);
+    return l && l.at >= since ? l.recent : -Infinity;
+  }
+
+  /** Gain reductions of the last six seconds, oldest first. */
+  reductionsOf(stage: string): readonly number[] {
+    return this.histories.get(stage) ?? [];
+  }
+
+  reduction(stage: string): number {
+    return this.reductions.get(stage) ?? 0;
+  }
+
+  /** What was found on the chain that is looked at. */
+  get probe(): ProbeReading | null {
+    return this.found;
+  }
+
+  loudnessNow() {
+    return { ...this.loudness, truePeak: toDb(this.truePeak) };
+  }
+}

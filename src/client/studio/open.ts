@@ -1,0 +1,43 @@
+import { useStore, type StoreApi } from 'zustand';
+import { create } from 'zustand';
+import { addGuard, edit, openSession, settled, useSession } from '../session';
+import type { SessionAccess } from './access';
+import { newRecorderLink } from './recorderLink';
+import { Studio } from './studio';
+
+const access: SessionAccess = {
+  getState: useSession.getState,
+  subscribe: useSession.subscribe,
+  edit,
+  settled,
+  guard: addGuard,
+};
+const recorder = newRecorderLink();
+
+const useOpen = create<{ studio: Studio | null }>(() => ({ studio: null }));
+
+/** Opens a session with its studio; returns what ends it. */
+export function openStudio(session: string): () => void {
+  void openSession(session);
+  const studio = new Studio(access, { recorder });
+  useOpen.setState({ studio });
+  return () => void studio.close();
+}
+
+/** The studio of the open session; where one was left and none opened yet, that one. Throws before the first. */
+export function studio(): Studio {
+  const { studio } = useOpen.getState();
+  if (!studio) throw new Error('No session is open.');
+  return studio;
+}
+
+/** Something that the open studio keeps, as a hook and to be read; only where a session is open. */
+export function kept<T>(of: (studio: Studio) => StoreApi<T>) {
+  function useKept(): T;
+  function useKept<U>(pick: (state: T) => U): U;
+  function useKept<U>(pick?: (state: T) => U): T | U {
+    const store = of(useOpen((s) => s.studio)!);
+    return useStore(store, pick ?? ((s: T): T | U => s));
+  }
+  return Object.assign(useKept, { getState: (): T => of(studio()).getState() });
+}
