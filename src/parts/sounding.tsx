@@ -11,12 +11,13 @@ const soloOf = (node: Track | Bus, soloed: boolean): EditJson =>
   isBus(node) ? { type: 'seatBus', bus: node.id, soloed } : { type: 'seatTrack', track: node.id, soloed };
 
 /** The level of a track or bus. */
-export function LevelField({ node, className }: { node: Track | Bus; className?: string }) {
+export function LevelField({ node, className, unit }: { node: Track | Bus; className?: string; unit?: string }) {
   return (
     <NumberField
       label={`Level of ${node.name}`}
       value={node.level}
       {...fieldOf((isBus(node) ? BUS_PARAMS : TRACK_PARAMS).level)}
+      {...(unit === undefined ? {} : { unit })}
       className={className}
       onPreview={(level) => preview(setOf(node, { level }))}
       onChange={(level) => edit(setOf(node, { level }))}

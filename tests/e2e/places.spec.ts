@@ -210,8 +210,8 @@ test('flow: a band is pulled to another stem, and to a new one that is named in 
   await drag(page, end, await centre(page, '.react-flow__node[data-id="mus"] .react-flow__handle.target'));
   await expect.poll(destination).toBe('mus');
   const again = await centre(page, '.react-flow__edge[data-id="band:ropes"] .react-flow__edgeupdater-target');
-  await drag(page, again, await centre(page, '.react-flow__node[data-id="new-stem"] .react-flow__handle'));
-  await page.getByLabel('Name of the stem').fill('Harbour');
+  await drag(page, again, await centre(page, '.react-flow__node[data-id="new-bus"] .react-flow__handle'));
+  await page.getByLabel('Name of the new bus').fill('Harbour');
   await page.keyboard.press('Enter');
   await expect.poll(destination).toMatch(/^stem-/);
   await expect(page.getByRole('button', { name: 'Bus Harbour' })).toBeVisible();

@@ -24,6 +24,7 @@ export const useComparing = kept((s) => s.comparing.state);
 export const useHearing = kept((s) => s.heardTake.state);
 export const useChainQuestion = kept((s) => s.whileRecording.question);
 export const useDisk = kept((s) => s.disk.state);
+export const useOvers = kept((s) => s.overs.state);
 export const useStretch = kept((s) => s.marks.stretch);
 export const useCue = kept((s) => s.marks.cue);
 
@@ -77,6 +78,7 @@ export const readReduction = (stage: string) => studio().levels.reduction(stage)
 export const readProbe = () => studio().levels.probe;
 export const readLoudness = () => studio().levels.loudnessNow();
 
+export const clearOvers = (bus?: string) => studio().overs.clear(bus);
 export const deliverLeftTakes = () => studio().takes.deliverLeft();
 export const answerChainQuestion = (yes: boolean) => studio().whileRecording.answer(yes);
 export const live = () => studio().outside.live();

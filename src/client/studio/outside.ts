@@ -4,6 +4,7 @@ import { networkFacts, type Devices } from './devices';
 import type { Disk } from './disk';
 import type { Levels } from './levels';
 import type { Listening } from './listening';
+import type { Overs } from './overs';
 
 /** What is known of the world around the session, for the checks. */
 export class Outside {
@@ -12,6 +13,7 @@ export class Outside {
     private readonly levels: Levels,
     private readonly listening: Listening,
     private readonly disk: Disk,
+    private readonly overs: Overs,
   ) {}
 
   /** Levels of the open lines, networks, rates, and the server's disk. */
@@ -26,6 +28,7 @@ export class Outside {
     const rates = new Map(on.flatMap((d) => (d.sampleRate ? [[d.id, d.sampleRate] as const] : [])));
     const { diskFree, missing } = this.disk.state.getState();
     const { heard, swapped } = this.listening.state.getState();
-    return { lines, heard, swapped, networks, rates, ...(diskFree === null ? {} : { diskFree }), missing };
+    const { overs } = this.overs.state.getState();
+    return { lines, heard, swapped, networks, rates, overs, ...(diskFree === null ? {} : { diskFree }), missing };
   }
 }

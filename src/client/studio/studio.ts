@@ -10,6 +10,7 @@ import { Levels } from './levels';
 import { Listening } from './listening';
 import { Marks } from './marks';
 import { Outside } from './outside';
+import { Overs } from './overs';
 import { Recording } from './recording';
 import { newRecorderLink, type RecorderLink } from './recorderLink';
 import { Takes } from './takes';
@@ -36,6 +37,7 @@ export class Studio {
   readonly takes: Takes;
   readonly disk: Disk;
   readonly marks: Marks;
+  readonly overs: Overs;
   readonly outside: Outside;
   readonly transport: Transport;
   readonly hearing: Hearing;
@@ -51,7 +53,8 @@ export class Studio {
     this.takes = new Takes(session, recorder);
     this.disk = new Disk(session);
     this.marks = new Marks(session);
-    this.outside = new Outside(this.devices, this.levels, this.listening, this.disk);
+    this.overs = new Overs(session, engine, () => this.transport.position());
+    this.outside = new Outside(this.devices, this.levels, this.listening, this.disk, this.overs);
     this.transport = new Transport({
       session,
       engine,
@@ -71,6 +74,7 @@ export class Studio {
     this.devices.close();
     this.listening.close();
     this.disk.close();
+    this.overs.close();
     this.whileRecording.close();
     await this.transport.close();
     this.takes.close();

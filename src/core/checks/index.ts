@@ -11,3 +11,5 @@ export * from './beforeRecording';
 export * from './printCheck';
 export * from './places';
 export * from './sourceCheck';
+export * from './over';
+export { oversCheck } from './oversCheck';

@@ -1,5 +1,6 @@
 import type { LineFacts } from '@/core/measure';
 import type { NetworkFacts } from './networkFacts';
+import type { Over } from './over';
 
 /** What is known of the outside at this moment. */
 export interface Live {
@@ -17,6 +18,8 @@ export interface Live {
   diskFree?: number;
   /** Files of the session that are not there any more, by media. */
   missing?: readonly string[];
+  /** What went over full scale before the chains of buses, by bus. */
+  overs?: Readonly<Record<string, Over>>;
 }
 
 /** A line as it was heard, and its neighbour with swapped poles, if any. */

@@ -15,6 +15,8 @@ import { stageKind } from '@/core/stages';
 import { isPrintOf } from '@/core/print';
 import { isBus, MONITOR, referenceOf, stemsOf, type Bus, type SessionDoc, type Track } from '@/core/session';
 import type { Check } from './check';
+import { doubledCheck } from './doubledCheck';
+import { widthCheck } from './widthCheck';
 
 /** Findings on routing: what reaches no stem, what passes by the reference, what runs in a circle. */
 export function pathAudit(doc: SessionDoc): Check[] {
@@ -26,6 +28,8 @@ export function pathAudit(doc: SessionDoc): Check[] {
     ...[...doc.tracks, ...doc.buses].flatMap((n) => twoStems(doc, n)),
     ...printedAgain(doc),
     ...doc.buses.filter((b) => !caught.has(b.id)).flatMap((b) => busCheck(doc, b)),
+    ...doubledCheck(doc),
+    ...widthCheck(doc),
   ];
 }
 

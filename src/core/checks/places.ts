@@ -4,6 +4,7 @@ import { heardCheck } from './heardCheck';
 import { lineCheck } from './lineCheck';
 import { networkCheck } from './networkCheck';
 import { byGrade, type Check, type Place } from './check';
+import { oversCheck } from './oversCheck';
 import { pathAudit } from './pathAudit';
 import { printCheck } from './printCheck';
 import type { Live } from './live';
@@ -23,6 +24,7 @@ export function allChecks(doc: SessionDoc, live: Live): Check[] {
     ...roll,
     ...missingCheck(doc, live),
     ...pathAudit(doc),
+    ...oversCheck(doc, live),
     ...printCheck(doc),
   ]);
 }

@@ -1,7 +1,8 @@
-import { endOf, isFresh, pointsOf, referencesOf, type SessionDoc } from '@/core/session';
+import { endOf, isFresh, pointsOf, referencesOf, type Bus, type SessionDoc } from '@/core/session';
 import { formatDb } from '@/core/units';
 import { fileCheck } from './briefCheck';
 import { byGrade, type Check } from './check';
+import { carryMend } from './doubledCheck';
 import { pathAudit } from './pathAudit';
 
 /** What would make a print differ from what is expected; asked before printing. */
@@ -10,6 +11,9 @@ export function printCheck(doc: SessionDoc): Check[] {
   const add = (c: Omit<Check, 'place'>) => found.push({ place: 'print', ...c });
   // A mute that follows the timeline counts in place of the one that is set.
   const muteLane = (node: string) => pointsOf(doc, { node, param: 'muted' }) !== undefined;
+  const toUnity = (bus: Bus) => ({ type: 'setBus' as const, bus: bus.id, level: 0 });
+  const off = doc.buses.filter((b) => b.level !== 0 && !pointsOf(doc, { node: b.id, param: 'level' }));
+  const allToUnity = off.length > 1 ? [{ label: `All ${off.length} to unity`, edits: off.map(toUnity) }] : [];
   for (const bus of doc.buses) {
     if (bus.kind === 'reference' && bus.trim !== 0)
       add({
@@ -42,7 +46,7 @@ export function printCheck(doc: SessionDoc): Check[] {
       about: [bus.id],
       title: `${bus.name} stands at ${formatDb(bus.level, 1, true)} dB`,
       why: bus.kind === 'reference' ? 'The stems will not add up to the reference.' : 'It is printed like this.',
-      mends: [{ label: 'Set to unity', edits: [{ type: 'setBus', bus: bus.id, level: 0 }] }],
+      mends: [{ label: 'Set to unity', edits: [toUnity(bus)] }, ...allToUnity],
     });
   }
   for (const reference of referencesOf(doc))
@@ -55,6 +59,7 @@ export function printCheck(doc: SessionDoc): Check[] {
           title: `${reference.name} has a stage of its own`,
           why: 'Where it acts, the stems will not add up to the reference.',
           mends: [
+            ...carryMend(doc, reference, stage),
             {
               label: 'Bypass it',
               edits: [{ type: 'switchStage', owner: { kind: 'bus', id: reference.id }, stage: stage.id, on: false }],

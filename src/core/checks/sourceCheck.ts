@@ -9,7 +9,7 @@ export interface Use {
   clip: Clip;
 }
 
-function timecode(doc: SessionDoc, sample: number): string {
+export function timecode(doc: SessionDoc, sample: number): string {
   const rate = frameRate(doc.format.frameRate);
   return sampleToTimecode(sample, timecodeToFrames(doc.format.startTimecode, rate), rate, doc.format.sampleRate);
 }

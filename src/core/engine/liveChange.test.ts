@@ -179,7 +179,7 @@ const EXACT: Record<string, readonly [SessionDoc, SessionDoc]> = {
   'a trim': [base(), base({ type: 'setBus', bus: 'efx', trim: -4 })],
   'a second reference': [base(), base({ type: 'addReference', id: 'r2', name: 'Two', leftOut: ['nar'] })],
   'a stem left out of the reference': [base(), base({ type: 'setReference', bus: 'ref', leftOut: ['efx'] })],
-  'a stem added': [base(), base({ type: 'addStem', id: 'xtra', name: 'Extra', tracks: ['a', 'b'] })],
+  'a stem added': [base(), base({ type: 'addBus', kind: 'stem', id: 'xtra', name: 'Extra', sources: ['a', 'b'] })],
 };
 const owner = { kind: 'track', id: 'b' } as const;
 const MEMORY: Record<string, readonly [SessionDoc, SessionDoc]> = {

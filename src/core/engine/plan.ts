@@ -15,10 +15,21 @@ export interface Plan {
 /**
  * 'heard': what a performer hears of a line while something behind looks ahead; 'sum': the stems of a reference that are
  * limited together, looked at; 'linked': a stem with the gain that comes of it; 'key': what a detector listens to; 'fold': a
- * printed file that no bus has as it is.
+ * printed file that no bus has as it is; 'difference': by how much the stems of a reference differ from it.
  */
 export type NodeKind =
-  'audition' | 'line' | 'heard' | 'track' | 'bus' | 'key' | 'sum' | 'linked' | 'fold' | 'monitor' | 'ears';
+  | 'audition'
+  | 'line'
+  | 'heard'
+  | 'track'
+  | 'bus'
+  | 'key'
+  | 'sum'
+  | 'linked'
+  | 'fold'
+  | 'monitor'
+  | 'ears'
+  | 'difference';
 
 export interface PlanNode {
   id: string;
@@ -109,7 +120,12 @@ export const foldNode = (deliverable: string): string => `fold/${deliverable}`;
 export const heardNode = (track: string): string => `heard/${track}`;
 /** A return as it is for one stem; null: for what belongs to none. */
 export const roomNode = (bus: string, room: string | null): string => `${bus}@${room ?? ''}`;
+/** What is left where a reference is taken off the sum of its stems. */
+export const differenceNode = (reference: string): string => `difference/${reference}`;
 export const linkedNode = (reference: string, stem: string): string => `linked/${reference}/${stem}`;
+
+/** The stage that limits the stems of a reference together: its gain reduction is told under this id. */
+export const linkedLimiter = (reference: string): string => `linked-limiter/${reference}`;
 
 /** The pairs of a matrix [from][to] that are not zero. */
 export const pairsOf = (matrix: readonly (readonly number[])[]): PairGain[] =>

@@ -94,3 +94,34 @@ export function stemsBehind(doc: PathDoc, from: readonly Link[]): string[] {
   }
   return [...stems].filter((s) => found.has(s));
 }
+
+/**
+ * The links that the sound of a node takes: all by which it goes on, of a return with rooms in the rooms that it is in;
+ * of a bus also those by which sound comes to it.
+ */
+export function waysOf(doc: PathDoc, id: string): Set<string> {
+  const links = linksOf(doc);
+  const ways = new Set<string>();
+  const on = [...links.from(id)].filter(sounds);
+  while (on.length > 0) {
+    const link = on.pop()!;
+    if (ways.has(link.id)) continue;
+    ways.add(link.id);
+    on.push(...links.after(link).filter(sounds));
+  }
+  const back = [...links.to(id)].filter(sounds);
+  const seen = new Set<string>();
+  while (back.length > 0) {
+    const link = back.pop()!;
+    if (seen.has(link.id)) continue;
+    seen.add(link.id);
+    ways.add(link.id);
+    // Of a return that is kept apart only what comes to the room that leads on here.
+    back.push(
+      ...links
+        .to(link.from)
+        .filter((l) => sounds(l) && (link.room === undefined || l.room === undefined || l.room === link.room)),
+    );
+  }
+  return ways;
+}

@@ -9,6 +9,7 @@ export * from './seat';
 export { ChangedSince, takeBack } from './takeBack';
 export * from './upgrade';
 export * from './trackRows';
+export * from './manyRows';
 export * from './gaps';
 export * from './fades';
 export * from './frozen';

@@ -1,6 +1,14 @@
-import type { LayoutId } from '@/core/speakers';
+import type { LayoutId, Placement } from '@/core/speakers';
 import { codeFor, newBus } from './create';
 import { EditRefused, referenceOf, stemsOf, type Bus, type BusKind, type SessionDoc } from './document';
+
+/** What the kinds are called. */
+export const KIND_NAMES: Record<BusKind, string> = {
+  stem: 'stem',
+  bus: 'group',
+  return: 'return',
+  reference: 'reference',
+};
 
 /** Places in the fixed row of stem colours. */
 const STEM_HUES = 8;
@@ -38,6 +46,18 @@ export function makeBus(doc: SessionDoc, { id, name, kind, layout, destination }
   if (kind === 'stem' || kind === 'reference')
     doc.deliverables.push({ id: `print-${id}`, bus: id, layout, token: tokenFor(doc, name) });
   return bus;
+}
+
+/**
+ * The layout that a new bus gets unless one chooses: that of the session, since what stands somewhere in the room needs
+ * it; of a group whose sources all have one layout from stereo on, and no place of their own, that.
+ */
+export function proposedLayout(doc: SessionDoc, kind: BusKind, sources: readonly string[]): LayoutId {
+  const nodes = [...doc.tracks, ...doc.buses].filter((n) => sources.includes(n.id));
+  const [first] = nodes;
+  const plain = (p: Placement | null) => p === null || (p.azimuth === 0 && !p.elevation && p.distance === 1);
+  const alike = nodes.every((n) => n.layout === first!.layout && plain(n.placement));
+  return kind === 'bus' && first && first.layout !== 'mono' && alike ? first.layout : doc.format.layout;
 }
 
 /** A name for a new stem or reference, trimmed. Throws EditRefused when it is empty or another bus has it. */

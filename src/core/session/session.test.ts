@@ -112,7 +112,7 @@ const EVERY: EditJson[] = [
   { type: 'nameLine', line: 'dev/1', name: 'Booth near' },
   { type: 'sendTracks', tracks: ['a', 'b'], destination: 'dia' },
   { type: 'sendBus', bus: 'dia', destination: 'nar' },
-  { type: 'addStem', id: 's1', name: 'Bells', tracks: ['b'] },
+  { type: 'addBus', kind: 'stem', id: 's1', name: 'Bells', sources: ['b'] },
   { type: 'removeBus', bus: 'efx' },
   { type: 'setBus', bus: 'dia', level: -1, name: 'Speech' },
   { type: 'setMonitor', level: -20, dimmed: true },
@@ -320,7 +320,11 @@ describe('nonsense is refused with a sentence and changes nothing', () => {
     ],
     ['a range that ends before it starts', { type: 'setRange', start: 9, end: 3 }, /must end after/],
     ['a channel the track has not', { type: 'patch', track: 'a', channel: 1, line: 'dev/1' }, /has no channel 2/],
-    ['a stem without a name of its own', { type: 'addStem', id: 's', name: 'dialogue', tracks: [] }, /already/],
+    [
+      'a stem without a name of its own',
+      { type: 'addBus', kind: 'stem', id: 's', name: 'dialogue', sources: [] },
+      /already/,
+    ],
     [
       'a file of another width',
       { type: 'addClip', id: 'q', track: 'b', start: 0, media: media('m9') },
@@ -398,7 +402,7 @@ describe('takes', () => {
 
 describe('stems', () => {
   it('a new one takes the next colour, free letters and a file of its own, and the track at once', () => {
-    const doc = apply(start(), { type: 'addStem', id: 's1', name: 'Dials', tracks: ['a'] });
+    const doc = apply(start(), { type: 'addBus', kind: 'stem', id: 's1', name: 'Dials', sources: ['a'] });
     const stem = doc.buses.find((b) => b.id === 's1')!;
     expect(stem).toMatchObject({ kind: 'stem', hue: 5, destination: 'ref' });
     expect(doc.buses.filter((b) => b.code === stem.code)).toHaveLength(1);

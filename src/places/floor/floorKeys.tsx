@@ -59,7 +59,7 @@ export function chosenTrack(from: SessionDoc): Track | undefined {
  * The take that is meant: the chosen one, that of the chosen clip, the newest of the chosen cue, the newest of the chosen
  * track; with nothing chosen, the newest of the armed track.
  */
-export function takeMeant(from: SessionDoc): { track: Track; take: Take } | undefined {
+export function takeMeant(from: SessionDoc, cue: string | null): { track: Track; take: Take } | undefined {
   const { selected } = useSelection.getState();
   const track = chosenTrack(from);
   const of = (t: Track | undefined, wanted: (k: Take) => boolean) => {
@@ -71,7 +71,6 @@ export function takeMeant(from: SessionDoc): { track: Track; take: Take } | unde
     const media = track?.clips.find((c) => c.id === selected.id)?.media;
     return of(track, (k) => k.media === media);
   }
-  const { chosen: cue } = useCue.getState();
   const armed = from.tracks.filter((t) => t.armed && t.takes.length > 0);
   const rows = track ? [track] : [...armed, ...from.tracks];
   for (const row of cue ? rows : []) {
@@ -82,7 +81,7 @@ export function takeMeant(from: SessionDoc): { track: Track; take: Take } | unde
 }
 
 function chosenTake(): { track: Track; take: Take } | undefined {
-  const found = takeMeant(doc());
+  const found = takeMeant(doc(), useCue.getState().chosen);
   if (!found) toast.message('No take is chosen. Click one, or choose a cue that has takes.', { id: 'no-take' });
   return found;
 }

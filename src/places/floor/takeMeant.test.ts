@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { monoTrack, sessionWith, take } from '../../../tests/support/session';
-import { chooseCue, select, useSession } from '@/client';
+import { select, useSession } from '@/client';
 import { takeMeant } from './floorKeys';
 
 const doc = sessionWith(
@@ -29,14 +29,15 @@ beforeEach(() => {
   vi.stubGlobal('requestAnimationFrame', () => 0);
   useSession.setState({ doc, base: doc, id: 's' });
   select(null);
-  chooseCue(null);
+  cue = null;
 });
-const meant = () => takeMeant(doc)?.take.id;
+let cue: string | null = null;
+const meant = () => takeMeant(doc, cue)?.take.id;
 
 describe('the take that C and H act on', () => {
   it('is the one that was clicked', () => {
     select({ kind: 'take', id: 't1' });
-    chooseCue('q2');
+    cue = 'q2';
     expect(meant()).toBe('t1');
   });
   it('is that of the clip that was clicked', () => {
@@ -44,9 +45,9 @@ describe('the take that C and H act on', () => {
     expect(meant()).toBe('t1');
   });
   it('is the newest of the chosen cue', () => {
-    chooseCue('q1');
+    cue = 'q1';
     expect(meant()).toBe('t1');
-    chooseCue('q2');
+    cue = 'q2';
     expect(meant()).toBe('t3');
     select({ kind: 'track', id: 'a' });
     expect(meant()).toBe('t2');

@@ -4,6 +4,7 @@ import { edit, preview, select, useDoc } from '@/client';
 import { LINKED_PARAMS, referencesOf, stemsOf, type Bus, type Linked } from '@/core/session';
 import { fieldOf, NumberField, Segments, StemTag } from '@/parts';
 import { Row } from './inspectorRow';
+import { Difference } from './sumNow';
 
 /** What a return has of its own: one room for all stems or one for each, and whether solo leaves it on. */
 export function ReturnSettings({ bus }: { bus: Bus }) {
@@ -49,6 +50,9 @@ export function ReferenceSettings({ bus }: { bus: Bus }) {
     ({ type: 'setReference', bus: bus.id, linked: { ...(linked ?? START), ...part } }) as const;
   return (
     <>
+      <Row label="Sum of the stems, now">
+        <Difference reference={bus} />
+      </Row>
       <div className="border-b py-2">
         <p className="mb-1 text-quiet">Stems in it</p>
         <div className="flex flex-wrap gap-1">

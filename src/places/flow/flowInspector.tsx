@@ -5,7 +5,9 @@ import { BUS_PARAMS, MONITOR, referencesOf, type Bus, type EditJson, type Track 
 import { layoutOf } from '@/core/speakers';
 import { ReferenceSettings, ReturnSettings } from './busSettings';
 import { FrozenRow } from './frozenRow';
+import { follow, useFlow, wantBus } from './flowState';
 import { Row } from './inspectorRow';
+import { Way } from './way';
 import { SendList } from './sendList';
 import { ChainView, CheckList, Choice, fieldOf, hueOf, LevelField, MuteSolo, NumberField, StemTag } from '@/parts';
 
@@ -13,12 +15,13 @@ const NEW = '+new';
 const NOWHERE = '-';
 
 /** The path audit, and what is selected on the map. */
-export function FlowInspector({ onNewStem }: { onNewStem: (tracks: string[]) => void }) {
+export function FlowInspector() {
   const selected = useSelection((s) => s.selected);
   const [track, bus] = [useTrack(selected?.id ?? ''), useBus(selected?.id ?? '')];
   const checks = useChecks((s) => s.checks);
   return (
     <>
+      <Way />
       <h2 className="title pr-6">Path audit</h2>
       <p className="small mb-3 text-quiet">Each source should reach one stem, each stem the reference.</p>
       <CheckList
@@ -27,7 +30,7 @@ export function FlowInspector({ onNewStem }: { onNewStem: (tracks: string[]) => 
       />
       <div className="mt-4 border-t pt-3">
         {track ? (
-          <TrackDetails track={track} onNewStem={onNewStem} />
+          <TrackDetails track={track} />
         ) : bus ? (
           <BusDetails bus={bus} />
         ) : (
@@ -38,12 +41,13 @@ export function FlowInspector({ onNewStem }: { onNewStem: (tracks: string[]) => 
   );
 }
 
-function TrackDetails({ track, onNewStem }: { track: Track; onNewStem: (tracks: string[]) => void }) {
+function TrackDetails({ track }: { track: Track }) {
   const doc = useDoc();
   return (
     <section aria-label="Selected track">
       <h3 className="title mb-1">
         {track.name} <span className="small font-[420] text-quiet">{layoutOf(track.layout).name}</span>
+        <FollowButton id={track.id} name={track.name} />
       </h3>
       <Row label="Level">
         <LevelField node={track} />
@@ -68,11 +72,11 @@ function TrackDetails({ track, onNewStem }: { track: Track; onNewStem: (tracks: 
             })),
             { value: MONITOR, label: 'Monitor only' },
             { value: NOWHERE, label: 'Nowhere' },
-            { value: NEW, label: 'New stem…' },
+            { value: NEW, label: 'New bus…' },
           ]}
           onChange={(to) =>
             to === NEW
-              ? onNewStem([track.id])
+              ? wantBus({ tracks: [track.id] })
               : edit({ type: 'sendTracks', tracks: [track.id], destination: to === NOWHERE ? null : to })
           }
         />
@@ -107,6 +111,7 @@ function BusDetails({ bus }: { bus: Bus }) {
         <span className="small font-[420] text-quiet">
           {sources} {sources === 1 ? 'source' : 'sources'}
         </span>
+        <FollowButton id={bus.id} name={bus.name} />
       </h3>
       <Row label="Trim, before the chain">
         <NumberField
@@ -133,8 +138,13 @@ function BusDetails({ bus }: { bus: Bus }) {
             ...doc.buses.filter((b) => b.id !== bus.id).map((b) => ({ value: b.id, label: b.name })),
             { value: MONITOR, label: 'Monitor' },
             { value: NOWHERE, label: 'Nowhere' },
+            ...(bus.kind === 'reference' ? [] : [{ value: NEW, label: 'New bus…' }]),
           ]}
-          onChange={(to) => edit({ type: 'sendBus', bus: bus.id, destination: to === NOWHERE ? null : to })}
+          onChange={(to) =>
+            to === NEW
+              ? wantBus({ buses: [bus.id], kind: 'bus' })
+              : edit({ type: 'sendBus', bus: bus.id, destination: to === NOWHERE ? null : to })
+          }
         />
       </Row>
       {bus.kind === 'return' && <ReturnSettings bus={bus} />}
@@ -154,5 +164,20 @@ function BusDetails({ bus }: { bus: Bus }) {
         </button>
       )}
     </section>
+  );
+}
+
+function FollowButton({ id, name }: { id: string; name: string }) {
+  const on = useFlow((s) => s.following === id);
+  return (
+    <button
+      className="chip ml-2 font-[420]"
+      aria-pressed={on}
+      aria-label={`Follow ${name}`}
+      title="Lights up only the ways of this sound (F on a box of the map; hold Alt over one to look)"
+      onClick={() => follow(on ? null : id)}
+    >
+      follow
+    </button>
   );
 }

@@ -4,7 +4,7 @@ import { nanoid } from 'nanoid';
 import { DropdownMenu } from 'radix-ui';
 import { edit, preview, useDoc } from '@/client';
 import { circleOf, stemOfTrack, type Tap } from '@/core/paths';
-import { SEND_PARAMS, type Bus, type Send, type SessionDoc, type Track } from '@/core/session';
+import { KIND_NAMES, SEND_PARAMS, type Bus, type Send, type SessionDoc, type Track } from '@/core/session';
 import { Choice, fieldOf, NumberField } from '@/parts';
 
 const TAPS: readonly { value: Tap; label: string }[] = [
@@ -41,7 +41,7 @@ export function SendList({ owner }: { owner: Track | Bus }) {
   const free = targets(doc, owner);
   const item = (b: Bus) => (
     <DropdownMenu.Item key={b.id} className="menu-item" onSelect={() => add(b.id)}>
-      {b.name} <span className="small ml-auto pl-4 text-quiet">{b.kind}</span>
+      {b.name} <span className="small ml-auto pl-4 text-quiet">{KIND_NAMES[b.kind]}</span>
     </DropdownMenu.Item>
   );
   return (

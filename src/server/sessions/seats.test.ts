@@ -107,7 +107,7 @@ describe('undo', () => {
   });
   it('is refused where the session would not be whole any more', async () => {
     const id = await session();
-    await make('ada', id, { type: 'addStem', id: 'bells', name: 'Bells', tracks: [] });
+    await make('ada', id, { type: 'addBus', kind: 'stem', id: 'bells', name: 'Bells', sources: [] });
     await make('ben', id, { type: 'sendTracks', tracks: ['a'], destination: 'bells' });
     await expect(as('ada', () => travel(id, 'undo'))).rejects.toThrow(/leads? to "bells"|lead to/);
     expect((await openSession(id)).doc.tracks[0]!.destination).toBe('bells');

@@ -4,6 +4,7 @@ import { heardNode, type Plan, type PlanNode } from '../plan';
 import { heardNodes } from './heardNodes';
 import { compensate } from './compensate';
 import { compiling, type Compiling, type CompileOptions } from './context';
+import { differenceNodes } from './differenceNodes';
 import { foldNodes } from './foldNodes';
 import { lineNodes, monitorNodes } from './liveNodes';
 import { soundNodes } from './soundNodes';
@@ -14,7 +15,7 @@ export function compilePlan(k: Kernels, doc: SessionDoc, options: CompileOptions
   const rate = doc.format.sampleRate;
   const sound = soundNodes(ctx);
   const nodes = ctx.live
-    ? [...lineNodes(ctx), ...sound, ...monitorNodes(k, doc)]
+    ? [...lineNodes(ctx), ...sound, ...differenceNodes(ctx, sound), ...monitorNodes(k, doc)]
     : [...sound, ...foldNodes(ctx, sound)];
   compensate(nodes, rate);
   return { sampleRate: rate, nodes: ctx.live ? withHeard(ctx, nodes) : nodes };

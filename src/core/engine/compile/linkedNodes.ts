@@ -2,12 +2,11 @@ import { sumNode, type Link } from '@/core/paths';
 import { bitsOf, busOf, referencesOf, type Bus, type Linked, type SessionDoc, type Stage } from '@/core/session';
 import { widthOf } from '@/core/speakers';
 import { APPLIERS, curveCount, DETECTORS } from '@/core/stages';
-import { linkedNode, through, type PlanLink, type PlanNode } from '../plan';
+import { linkedLimiter, linkedNode, through, type PlanLink, type PlanNode } from '../plan';
 import type { Compiling } from './context';
 import { linkGains } from './linkGains';
 
 const APPLY = 'linked-gain';
-const DETECT = 'linked-limiter';
 
 /** Whether a way out leads from a stem that is limited together with others to a reference. */
 export function isLinked({ doc, links }: Compiling, l: Link): boolean {
@@ -49,7 +48,7 @@ export function linkedNodes(ctx: Compiling, reference: Bus): PlanNode[] {
   const sum = sumNode(reference.id);
   const limits = linked.peaks === 'true' ? 1 : 0;
   const detect: Stage = {
-    id: DETECT,
+    id: linkedLimiter(reference.id),
     type: DETECTORS[linked.peaks].type,
     on: true,
     values: { ceiling: linked.ceiling, release: linked.release, limits, margin: marginOf(ctx.doc, members, linked) },

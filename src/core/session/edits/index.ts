@@ -40,7 +40,7 @@ const EDITS = {
   nameTracksByLines: lines.NameTracksByLines,
   sendTracks: routing.SendTracks,
   sendBus: routing.SendBus,
-  addStem: routing.AddStem,
+  addBus: routing.AddBus,
   addReference: references.AddReference,
   setReference: references.SetReference,
   addSend: sends.AddSend,

@@ -1,10 +1,22 @@
 import { ArrayNotEmpty, IsArray, IsBoolean, IsIn, IsOptional, IsString, Length } from 'class-validator';
-import { busOf, EditRefused, MONITOR, referencesOf, trackOf, type Bus, type SessionDoc } from '../document';
-import { freshName, makeBus } from '../newBuses';
+import {
+  busOf,
+  EditRefused,
+  isBus,
+  MONITOR,
+  referencesOf,
+  stemsOf,
+  trackOf,
+  type Bus,
+  type BusKind,
+  type SessionDoc,
+  type Track,
+} from '../document';
+import { freshName, KIND_NAMES, makeBus } from '../newBuses';
 import { BUS_PARAMS } from '../params';
 import { OptionalPlacement, plainPlacement, type PlacementRef } from './tracks';
-import { wouldLoop, type Rooms } from '@/core/paths';
-import type { LayoutId } from '@/core/speakers';
+import { linksOf, stemOfTrack, stemsBehind, wouldLoop, type Rooms } from '@/core/paths';
+import { LAYOUTS, type LayoutId } from '@/core/speakers';
 import { Edit, IsId, IsParam } from './edit';
 
 function checkDestination(doc: SessionDoc, destination: string | null): void {
@@ -44,22 +56,73 @@ export class SendBus extends Edit {
   }
 }
 
-/** Makes a stem that feeds the reference, with its deliverable; the given tracks go there at once. */
-export class AddStem extends Edit {
+/** Level at which sounds are sent to a return that is made for them (dB). */
+const FIRST_SEND = -12;
+
+/**
+ * Makes a bus and leads what it is made for into it. A stem feeds the reference; a group goes on to where most of its
+ * sources went; a return gets sends, and comes back in the stem of its sources, apart for each where they have several.
+ */
+export class AddBus extends Edit {
   @IsId() id!: string;
   @IsString() @Length(1, 40) name!: string;
-  @IsArray() @IsId({ each: true }) tracks!: string[];
+  @IsIn(['stem', 'bus', 'return', 'reference']) kind!: BusKind;
+  /** Absent: that of the session. */
+  @IsOptional() @IsIn(LAYOUTS.map((l) => l.id)) layout?: LayoutId;
+  /** Tracks and buses. */
+  @IsOptional() @IsArray() @IsId({ each: true }) sources?: string[];
 
   get label() {
-    return `new stem ${this.name}`;
+    return `new ${KIND_NAMES[this.kind]} ${this.name}`;
   }
 
   apply(doc: SessionDoc): void {
-    const name = freshName(doc, this.name, 'stem');
-    const tracks = this.tracks.map((id) => trackOf(doc, id));
-    makeBus(doc, { id: this.id, name, kind: 'stem', layout: doc.format.layout });
-    for (const track of tracks) track.destination = this.id;
+    const { id, kind, layout = doc.format.layout } = this;
+    const name = freshName(doc, this.name, KIND_NAMES[kind]);
+    const sources = (this.sources ?? []).map((s) => nodeOf(doc, s));
+    if (kind === 'reference' && sources.length > 0)
+      throw new EditRefused('A reference is fed by the stems by itself; nothing else is led into it.');
+    const [first] = byCount(
+      sources.map((s) => (isBus(s) && s.kind === 'stem' ? s.id : stemOfTrack(doc, s.destination)?.id)),
+    );
+    const destination =
+      kind === 'bus'
+        ? (byCount(sources.map((s) => s.destination))[0] ?? stemsOf(doc)[0]?.id)
+        : kind === 'return'
+          ? (first ?? stemsOf(doc)[0]?.id)
+          : undefined;
+    const bus = makeBus(doc, { id, name, kind, layout, destination });
+    if (kind !== 'return') {
+      for (const s of sources) s.destination = id;
+      return;
+    }
+    for (const s of sources)
+      s.sends.push({ id: `${id}-${s.id}`, to: id, level: FIRST_SEND, tap: 'after', on: true, placement: null });
+    if (
+      stemsBehind(
+        doc,
+        linksOf(doc)
+          .to(id)
+          .flatMap((l) =>
+            linksOf(doc)
+              .from(l.from)
+              .filter((o) => o.kind === 'out'),
+          ),
+      ).length > 1
+    )
+      bus.rooms = 'each stem';
   }
+}
+
+function nodeOf(doc: SessionDoc, id: string): Track | Bus {
+  return doc.tracks.find((t) => t.id === id) ?? busOf(doc, id);
+}
+
+/** What is there most often first; nothing does not count. */
+function byCount(ids: readonly (string | null | undefined)[]): string[] {
+  const counts = new Map<string, number>();
+  for (const id of ids) if (id) counts.set(id, (counts.get(id) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1]).map(([id]) => id);
 }
 
 /** Takes a bus away; what fed it goes where it went. */

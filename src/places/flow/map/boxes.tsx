@@ -1,23 +1,20 @@
 'use client';
 import { Handle, Position, type NodeProps } from '@xyflow/react';
-import { Plus } from 'lucide-react';
+import { ChevronsDownUp, ChevronsUpDown, Plus } from 'lucide-react';
 import { memo, useRef } from 'react';
-import { readLoudness, useDoc } from '@/client';
-import { monitorOf, referenceOf, type Bus, type Track } from '@/core/session';
+import { readLoudness, readReduction, useDoc } from '@/client';
+import { linkedLimiter } from '@/core/engine';
+import { hasRooms } from '@/core/paths';
+import { KIND_NAMES, monitorOf, referenceOf, type Bus, type Track } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { stageKind } from '@/core/stages';
 import { formatDb } from '@/core/units';
 import { Meter, PeakFigure, StemTag, useFrame } from '@/parts';
-import { BUS_WIDTH, END_WIDTH, REFERENCE_WIDTH, TRACK_WIDTH } from './layout';
+import { toggleFold } from '../flowState';
+import { boxKeys } from './boxKeys';
 
 const border = (selected: boolean | undefined, trouble: unknown): string =>
   selected ? 'var(--brass)' : trouble === 'stop' ? 'var(--stop)' : trouble === 'warn' ? 'var(--warn)' : 'var(--line)';
-
-/** Where band `i` of `n` lands on a box: spread, so that bands do not run into each other. */
-const inletTop = (i: number, n: number, height: number): number => (height * (i + 0.7)) / (n + 0.4);
-
-const keysOf = (kind: 'in' | 'out', id: string, channels: number): string[] =>
-  Array.from({ length: channels }, (_, c) => `${kind}/${id}/${c}`);
 
 function Marks({ muted, soloed }: { muted: boolean; soloed?: boolean }) {
   return (
@@ -28,17 +25,34 @@ function Marks({ muted, soloed }: { muted: boolean; soloed?: boolean }) {
   );
 }
 
+/** What a box is given, beside what it shows. */
+export interface BoxData extends Record<string, unknown> {
+  width: number;
+  height: number;
+  trouble?: string;
+  inlets: readonly number[];
+  /** Names of its levels. */
+  ins: readonly string[];
+  outs: readonly string[];
+}
+
+const Inlets = ({ tops }: { tops: readonly number[] }) =>
+  tops.map((top, i) => <Handle key={i} id={`in${i}`} type="target" position={Position.Left} style={{ top }} />);
+
 export const TrackBox = memo(function TrackBox({ data, selected }: NodeProps) {
+  const { width, trouble, outs } = data as BoxData;
   const track = data.track as Track;
-  const keys = keysOf('out', track.id, track.inputs.length);
   return (
     <div
       className="flex h-[42px] cursor-pointer flex-col justify-center gap-1 rounded-md border bg-panel px-2.5"
-      style={{ width: TRACK_WIDTH, borderColor: border(selected, data.trouble) }}
+      style={{ width, borderColor: border(selected, trouble) }}
       data-track={track.id}
+      data-box={track.id}
       tabIndex={0}
       role="button"
+      aria-pressed={selected ?? false}
       aria-label={`Track ${track.name}`}
+      onKeyDown={boxKeys('track', track.id)}
     >
       <div className="flex items-baseline gap-1.5 leading-none">
         <b className="truncate font-[580]">{track.name}</b>
@@ -46,62 +60,95 @@ export const TrackBox = memo(function TrackBox({ data, selected }: NodeProps) {
         <span className="figure ml-auto text-quiet">{layoutOf(track.layout).name}</span>
       </div>
       <div className="flex items-center gap-2">
-        <Meter keys={keys} label={`Level of ${track.name}`} className="flex-1" height={5} />
-        <PeakFigure keys={keys} className="w-[5.2ch] text-right" />
+        <Meter keys={outs} label={`Level of ${track.name}`} className="flex-1" height={5} />
+        <PeakFigure keys={outs} className="w-[5.2ch] text-right" />
       </div>
       <Handle type="source" position={Position.Right} />
     </div>
   );
 });
 
+/** The sources of a stem that is folded. */
+export const FoldBox = memo(function FoldBox({ data }: NodeProps) {
+  const { width, outs } = data as BoxData;
+  const [bus, count] = [data.bus as Bus, data.count as number];
+  return (
+    <div
+      className="flex h-[42px] cursor-pointer flex-col justify-center gap-1 rounded-md border bg-panel px-2.5 shadow-[3px_3px_0_-1px_var(--line)]"
+      style={{ width, borderColor: 'var(--line)' }}
+      data-box={`fold:${bus.id}`}
+      tabIndex={0}
+      role="button"
+      aria-label={`${count} sources of ${bus.name}, folded`}
+      title="Unfold"
+      onClick={() => toggleFold(bus.id)}
+      onKeyDown={boxKeys('fold', bus.id)}
+    >
+      <div className="flex items-center gap-1.5 leading-none">
+        <StemTag bus={bus} />
+        <b className="truncate font-[580]">
+          {count} {count === 1 ? 'source' : 'sources'}
+        </b>
+        <ChevronsUpDown size={13} className="ml-auto text-quiet" />
+      </div>
+      <Meter keys={outs} label={`Level of the sources of ${bus.name}`} height={5} />
+      <Handle type="source" position={Position.Right} />
+    </div>
+  );
+});
+
 export const BusBox = memo(function BusBox({ data, selected }: NodeProps) {
+  const { width, height, trouble, inlets, ins, outs } = data as BoxData;
   const bus = data.bus as Bus;
   const files = data.files as string[];
   const reference = bus.kind === 'reference';
-  const inlets = data.inlets as number;
   const speakers = layoutOf(bus.layout).speakers;
   const stages = bus.chain.filter((s) => s.on).map((s) => stageKind(s.type).name);
   return (
     <div
-      className="relative flex cursor-pointer flex-col gap-1 rounded-md border bg-panel px-2.5 py-2"
+      className="group relative flex cursor-pointer flex-col gap-1 rounded-md border bg-panel px-2.5 py-2"
       data-bus={bus.id}
+      data-box={bus.id}
       tabIndex={0}
       role="button"
+      aria-pressed={selected ?? false}
       aria-label={`Bus ${bus.name}`}
-      style={{
-        width: reference ? REFERENCE_WIDTH : BUS_WIDTH,
-        height: data.height as number,
-        borderColor: border(selected, data.trouble),
-      }}
+      style={{ width, height, borderColor: border(selected, trouble) }}
+      onKeyDown={boxKeys('bus', bus.id)}
     >
-      {Array.from({ length: inlets }, (_, i) => (
-        <Handle
-          key={i}
-          id={`in${i}`}
-          type="target"
-          position={Position.Left}
-          style={{ top: inletTop(i, inlets, data.height as number) }}
-        />
-      ))}
+      <Inlets tops={inlets} />
       <div className="flex items-center gap-2 leading-none">
-        {!reference && <StemTag bus={bus} />}
+        {bus.kind === 'stem' && <StemTag bus={bus} />}
         <b className="truncate font-[600]">{bus.name}</b>
         <Marks muted={bus.muted} soloed={bus.soloed} />
         <span className="figure ml-auto text-quiet">{layoutOf(bus.layout).name}</span>
+        {(data.foldable as boolean) && (
+          <button
+            className="btn btn-bare absolute right-1 top-1 bg-panel! p-1! opacity-0 group-hover:opacity-100 focus-visible:opacity-100"
+            aria-label={`Fold the sources of ${bus.name}`}
+            title="Fold its sources"
+            onClick={(e) => {
+              e.stopPropagation();
+              toggleFold(bus.id);
+            }}
+          >
+            <ChevronsDownUp size={13} />
+          </button>
+        )}
       </div>
       {reference ? (
         <ReferenceBody bus={bus} labels={speakers.map((s) => s.label)} sources={data.sources as number} />
       ) : (
-        (['in', 'out'] as const).map((side) => (
+        (
+          [
+            ['in', ins],
+            ['out', outs],
+          ] as const
+        ).map(([side, keys]) => (
           <div key={side} className="flex items-center gap-2 leading-none">
             <span className="small w-[20px] text-quiet">{side}</span>
-            <Meter
-              keys={keysOf(side, bus.id, speakers.length)}
-              label={`${bus.name} ${side}`}
-              className="flex-1"
-              height={5}
-            />
-            <PeakFigure keys={keysOf(side, bus.id, speakers.length)} className="w-[5.2ch] text-right" />
+            <Meter keys={keys} label={`${bus.name} ${side}`} className="flex-1" height={5} />
+            <PeakFigure keys={keys} className="w-[5.2ch] text-right" />
           </div>
         ))
       )}
@@ -112,16 +159,18 @@ export const BusBox = memo(function BusBox({ data, selected }: NodeProps) {
             ⇥ {f.replace(/\.\w+$/, '')}
           </span>
         ))}
-        {files.length === 0 && (
-          <span className={bus.kind === 'stem' ? 'text-warn' : 'text-quiet'}>
-            {bus.kind === 'stem' ? 'not printed' : bus.kind}
-          </span>
-        )}
+        {files.length === 0 && <Kind bus={bus} />}
       </div>
       <Handle type="source" position={Position.Right} />
     </div>
   );
 });
+
+function Kind({ bus }: { bus: Bus }) {
+  if (bus.kind === 'stem') return <span className="text-warn">not printed</span>;
+  if (hasRooms(bus)) return <span className="truncate text-brass">a room for each stem</span>;
+  return <span>{KIND_NAMES[bus.kind]}</span>;
+}
 
 function ReferenceBody({ bus, labels, sources }: { bus: Bus; labels: string[]; sources: number }) {
   const doc = useDoc();
@@ -157,16 +206,17 @@ function ReferenceBody({ bus, labels, sources }: { bus: Bus; labels: string[]; s
   );
 }
 
-export const EndBox = memo(function EndBox({ data, selected }: NodeProps) {
+export const MonitorBox = memo(function MonitorBox({ data, selected }: NodeProps) {
+  const { width, height, inlets } = data as BoxData;
   const doc = useDoc();
   const monitor = monitorOf(doc);
   const { format } = doc;
   return (
     <div
       className="flex flex-col gap-1 rounded-md border bg-panel px-2.5 py-2"
-      style={{ width: END_WIDTH, height: data.height as number, borderColor: border(selected, null) }}
+      style={{ width, height, borderColor: border(selected, null) }}
     >
-      <Handle type="target" position={Position.Left} />
+      <Inlets tops={inlets} />
       <b className="font-[600] leading-none">Monitor</b>
       <span className="figure">{formatDb(monitor.level)} dB</span>
       <Meter keys={['out/ears/0', 'out/ears/1']} label="Monitor" height={5} />
@@ -181,11 +231,12 @@ export const EndBox = memo(function EndBox({ data, selected }: NodeProps) {
 
 /** The files that come out: one row each, marked like the stem it is printed from. */
 export const PrintedBox = memo(function PrintedBox({ data }: NodeProps) {
+  const { width, height } = data as BoxData;
   const doc = useDoc();
   return (
     <div
       className="flex flex-col gap-[3px] rounded-md border border-dashed px-2.5 py-2"
-      style={{ width: END_WIDTH, height: data.height as number }}
+      style={{ width, height }}
       data-testid="printed"
     >
       <b className="mb-1 flex items-baseline justify-between font-[600] leading-none">
@@ -210,15 +261,43 @@ export const PrintedBox = memo(function PrintedBox({ data }: NodeProps) {
   );
 });
 
-export const NewStemBox = memo(function NewStemBox() {
+export const NewBusBox = memo(function NewBusBox({ data }: NodeProps) {
   return (
     <div
       className="small flex h-[34px] items-center gap-2 rounded-md border border-dashed px-3 text-quiet"
-      style={{ width: BUS_WIDTH }}
-      data-testid="new-stem"
+      style={{ width: (data as BoxData).width }}
+      data-testid="new-bus"
     >
       <Handle type="target" position={Position.Left} />
-      <Plus size={13} /> pull a band here: new stem
+      <Plus size={13} /> pull here: new bus
+    </div>
+  );
+});
+
+/** Stems that are limited together, with the gain that is taken from all of them now. */
+export const BraceBox = memo(function BraceBox({ data }: NodeProps) {
+  const { height } = data as BoxData;
+  const [reference, name] = [data.reference as string, data.name as string];
+  const text = useRef<HTMLSpanElement>(null);
+  const last = useRef(NaN);
+  useFrame(() => {
+    const db = Math.round(readReduction(linkedLimiter(reference)) * 10) / 10;
+    if (!text.current || db === last.current) return;
+    last.current = db;
+    text.current.textContent = `${formatDb(db)} dB`;
+  });
+  return (
+    <div
+      className="pointer-events-none w-[7px] border-y-[1.5px] border-r-[1.5px] border-brass"
+      style={{ height }}
+      data-brace={reference}
+    >
+      <span
+        className="small absolute bottom-full left-[-2px] whitespace-nowrap pb-[2px] leading-none text-brass"
+        title={`The stems of ${name} are limited alike`}
+      >
+        limited alike · <span ref={text}>0.0 dB</span>
+      </span>
     </div>
   );
 });

@@ -1,0 +1,127 @@
+import type { Edge, Node } from '@xyflow/react';
+import { linksOf, openLinks, stemOfTrack, waysOf } from '@/core/paths';
+import { printName } from '@/core/print';
+import { isBus, stemsOf, type SessionDoc } from '@/core/session';
+import { hueOf } from '@/parts';
+import { levelKeys } from '../levelKeys';
+import type { BandData } from './band';
+import { layoutMap, pathOf, thicknessOf, type Box, type MapBand, type MapLayout, type MapRoom } from './layout';
+
+/** What the map is drawn for. */
+export interface MapView extends MapRoom {
+  /** Grades of the checks by track or bus. */
+  culprits: ReadonlyMap<string, string>;
+  following: string | null;
+  /** Whether a row is meant by what is typed. */
+  found: (name: string) => boolean;
+}
+
+function fileNames(doc: SessionDoc, bus: string): string[] {
+  try {
+    return doc.deliverables.filter((d) => d.bus === bus).map((d) => printName(doc, d, doc.range.start, 1));
+  } catch {
+    return [];
+  }
+}
+
+/** The last pixels of a band are for pulling it elsewhere. */
+const PULLED = 36;
+
+/** Half of the height that the text of a band takes. */
+const LABEL = 7;
+
+/** Nodes and edges of the map. */
+export function build(doc: SessionDoc, view: MapView): { nodes: Node[]; edges: Edge[]; map: MapLayout } {
+  const map = layoutMap(doc, view);
+  const lit = view.following === null ? null : waysOf(doc, view.following);
+  const open = openLinks(doc);
+  const links = linksOf(doc);
+  const isLit = (ids: readonly string[]) => lit === null || ids.some((id) => lit.has(id));
+  const litBox = (b: Box): boolean => {
+    const ids = b.kind === 'fold' ? b.tracks!.map((t) => t.id) : [b.id];
+    if (lit === null) return b.track || b.bus ? view.found((b.track ?? b.bus)!.name) : true;
+    return ids.some((id) => id === view.following || [...links.from(id), ...links.to(id)].some((l) => lit.has(l.id)));
+  };
+  // What solo silences: something is soloed, and no sound goes on from here.
+  const silenced = (b: Box): boolean =>
+    open !== null &&
+    (b.track !== undefined || b.bus !== undefined) &&
+    !(b.track ?? b.bus)!.soloed &&
+    ![...links.from(b.id), ...links.to(b.id)].some((l) => open.has(l.id));
+  const nodes = map.boxes.map((b): Node => ({
+    id: b.id,
+    type: b.kind,
+    position: { x: b.x, y: b.y },
+    className: litBox(b) && !silenced(b) ? '' : 'is-dim',
+    draggable: false,
+    data: { width: b.width, height: b.height, trouble: view.culprits.get(b.id), inlets: b.inlets, ...dataOf(doc, b) },
+  }));
+  const braces = map.braces.map((b): Node => ({
+    id: `brace:${b.reference}`,
+    type: 'brace',
+    position: { x: b.x, y: b.top },
+    draggable: false,
+    selectable: false,
+    className: lit === null ? '' : 'is-dim',
+    data: { height: b.bottom - b.top, reference: b.reference, name: doc.buses.find((x) => x.id === b.reference)!.name },
+  }));
+  const edges = map.bands.map((band): Edge => {
+    const ids = [band.link, ...band.more].map((l) => l.id);
+    return {
+      id: band.id,
+      type: 'band',
+      source: band.from,
+      target: band.to,
+      targetHandle: `in${band.inlet}`,
+      reconnectable: band.id.startsWith('band:') ? 'target' : false,
+      deletable: false,
+      data: { ...bandData(doc, band), dim: !isLit(ids) || (open !== null && !ids.some((id) => open.has(id))) },
+    };
+  });
+  return { nodes: [...nodes, ...braces], edges, map };
+}
+
+function dataOf(doc: SessionDoc, b: Box): Record<string, unknown> {
+  if (b.kind === 'fold')
+    return { bus: b.bus, count: b.tracks!.length, outs: b.tracks!.flatMap((t) => levelKeys(doc, t, 'out')), ins: [] };
+  const own = b.track ?? b.bus;
+  if (!own) return {};
+  const keys = { ins: levelKeys(doc, own, 'in'), outs: levelKeys(doc, own, 'out') };
+  if (!isBus(own)) return { track: own, ...keys };
+  const into = linksOf(doc)
+    .to(own.id)
+    .filter((l) => l.kind === 'out' && doc.buses.some((x) => x.id === l.from && x.kind === 'stem'));
+  const foldable = own.kind === 'stem' && doc.tracks.some((t) => stemOfTrack(doc, t.destination)?.id === own.id);
+  return { bus: own, files: fileNames(doc, own.id), sources: into.length, foldable, ...keys };
+}
+
+function bandData(doc: SessionDoc, band: MapBand): Omit<BandData, 'dim'> {
+  const { link } = band;
+  const own = doc.tracks.find((t) => t.id === link.from) ?? doc.buses.find((b) => b.id === link.from)!;
+  const send = link.kind === 'send' ? (own.sends.find((s) => s.id === link.id)?.level ?? 0) : null;
+  // A band has the colour of the stem that its sound goes to; a room of a return that of its stem.
+  const stem =
+    typeof link.room === 'string' && isBus(own)
+      ? stemsOf(doc).find((s) => s.id === link.room)
+      : isBus(own) && (own.kind === 'stem' || own.kind === 'reference')
+        ? own
+        : stemOfTrack(doc, link.kind === 'send' ? own.destination : link.to);
+  const lost = stem === undefined && link.kind === 'out' && !(isBus(own) && own.kind === 'return');
+  const [from, to] = [band.points[0]!, band.points[1]!];
+  const place = 0.5;
+  const last = band.points.at(-1)!;
+  return {
+    d: pathOf(band.points),
+    hit: pathOf([...band.points.slice(0, -1), { x: last.x - PULLED, y: last.y }]),
+    hue: lost ? 'var(--warn)' : hueOf(stem),
+    width: thicknessOf(band),
+    levels: levelKeys(doc, own, 'out'),
+    dashed: lost,
+    send,
+    silent: own.muted,
+    label: {
+      x: from.x + (to.x - from.x) * place,
+      y: from.y + (to.y - from.y) * place - (to.y < from.y ? -LABEL : LABEL),
+    },
+  };
+}

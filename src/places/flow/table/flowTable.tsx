@@ -1,0 +1,383 @@
+'use client';
+import {
+  createColumnHelper,
+  flexRender,
+  getCoreRowModel,
+  getSortedRowModel,
+  useReactTable,
+  type Row,
+  type SortingState,
+  type VisibilityState,
+} from '@tanstack/react-table';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { DropdownMenu } from 'radix-ui';
+import { Check, ChevronDown, ChevronUp } from 'lucide-react';
+import { memo, useMemo, useRef, useState } from 'react';
+import { clearOvers, edit, preview, useChecks, useDoc, useOvers } from '@/client';
+import { BUS_PARAMS, isBus, type SessionDoc } from '@/core/session';
+import { fieldOf, LevelField, Meter, MuteSolo, NumberField, StemTag } from '@/parts';
+import { isFound, useFlow } from '../flowState';
+import { levelKeys } from '../levelKeys';
+import { SumNow } from '../sumNow';
+import { PickBar } from './pickBar';
+import { pickRow, pickRows, usePicked } from './picked';
+import { rowFacts, type RowFacts } from './rowFacts';
+
+const ROW = 31;
+const column = createColumnHelper<RowFacts>();
+
+const quiet = (text: string) => <span className="truncate text-quiet">{text || '–'}</span>;
+
+const COLUMNS = [
+  column.accessor('name', {
+    header: 'name',
+    size: 136,
+    enableHiding: false,
+    cell: (c) => <b className="truncate font-[580]">{c.getValue()}</b>,
+  }),
+  column.accessor('kind', { header: 'kind', size: 76, cell: (c) => quiet(c.getValue()) }),
+  column.accessor('layout', {
+    header: 'layout',
+    size: 64,
+    cell: (c) => <span className="figure text-quiet">{c.getValue()}</span>,
+  }),
+  column.accessor('to', {
+    header: 'goes to',
+    size: 110,
+    cell: ({ row: { original: r } }) => (
+      <span className="flex items-center gap-1.5 truncate text-quiet">
+        → {r.toBus?.kind === 'stem' || r.toBus?.kind === 'reference' ? <StemTag bus={r.toBus} /> : r.to}
+      </span>
+    ),
+  }),
+  column.accessor('level', {
+    header: 'level dB',
+    size: 74,
+    cell: ({ row }) => <LevelField node={row.original.node} unit="" className="ml-auto" />,
+  }),
+  column.accessor('trim', {
+    header: 'trim',
+    size: 62,
+    cell: ({ row: { original: r } }) => <Trim row={r} />,
+  }),
+  column.display({ id: 'arriving', header: 'arriving', size: 156, cell: ({ row }) => <Arriving row={row.original} /> }),
+  column.accessor('chain', { header: 'chain', size: 160, cell: (c) => quiet(c.getValue()) }),
+  column.accessor('sends', { header: 'sends', size: 140, cell: (c) => quiet(c.getValue()) }),
+  column.accessor('lanes', {
+    header: 'lanes',
+    size: 74,
+    cell: (c) => <span className="truncate text-brass">{c.getValue()}</span>,
+  }),
+  column.accessor('place', {
+    header: 'place',
+    size: 88,
+    cell: (c) => <span className="figure truncate text-quiet">{c.getValue()}</span>,
+  }),
+  column.display({
+    id: 'heard',
+    header: 'heard',
+    size: 60,
+    cell: ({ row }) => <MuteSolo node={row.original.node} short />,
+  }),
+  column.accessor('printed', {
+    header: 'printed',
+    size: 96,
+    cell: (c) => <span className="truncate text-quiet">{c.getValue() && `⇥ ${c.getValue()}`}</span>,
+  }),
+];
+
+function Trim({ row: { node } }: { row: RowFacts }) {
+  if (!isBus(node)) return null;
+  const set = (trim: number) => ({ type: 'setBus', bus: node.id, trim }) as const;
+  return (
+    <NumberField
+      label={`Trim of ${node.name}`}
+      value={node.trim}
+      {...fieldOf(BUS_PARAMS.trim)}
+      unit=""
+      className="ml-auto"
+      onPreview={(trim) => preview(set(trim))}
+      onChange={(trim) => edit(set(trim))}
+    />
+  );
+}
+
+function Arriving({ row: { node } }: { row: RowFacts }) {
+  const doc = useDoc();
+  const keys = useMemo(() => levelKeys(doc, node, 'in'), [doc, node]);
+  return (
+    <span className="flex w-full items-center gap-1.5">
+      <Meter keys={keys} label={`Arriving at ${node.name}`} className="w-[86px] shrink-0" height={6} />
+      {isBus(node) && <OversButton bus={node.id} name={node.name} />}
+    </span>
+  );
+}
+
+/** Overs of a bus, held until somebody clears them. */
+export function OversButton({ bus, name }: { bus: string; name: string }) {
+  const count = useOvers((s) => s.overs[bus]?.count ?? 0);
+  if (count === 0) return null;
+  return (
+    <button
+      className="rounded-[4px] border border-stop px-1.5 text-[11px] leading-[16px] text-stop"
+      aria-label={`Clear ${count} overs of ${name}`}
+      title="Passed full scale before its chain; click clears the count"
+      onClick={(e) => {
+        e.stopPropagation();
+        clearOvers(bus);
+      }}
+    >
+      {count} over
+    </button>
+  );
+}
+
+/** The same paths as rows: many are changed at once. */
+export function FlowTable() {
+  const doc = useDoc();
+  const find = useFlow((s) => s.find);
+  const [sorting, setSorting] = useState<SortingState>([]);
+  const [visible, setVisible] = useState<VisibilityState>({});
+  const data = useMemo(() => rowFacts(doc).filter((r) => isFound(find, r.name)), [doc, find]);
+  const table = useReactTable({
+    data,
+    columns: COLUMNS,
+    state: { sorting, columnVisibility: visible },
+    onSortingChange: setSorting,
+    onColumnVisibilityChange: setVisible,
+    getRowId: (r) => r.id,
+    getCoreRowModel: getCoreRowModel(),
+    getSortedRowModel: getSortedRowModel(),
+  });
+  const rows = table.getRowModel().rows;
+  const shown = rows.map((r) => r.id);
+  const scroller = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW,
+    overscan: 12,
+  });
+  const columns = table.getVisibleLeafColumns();
+  const template = `28px ${columns.map((c) => `minmax(${c.getSize() * 0.72}px, ${c.getSize()}fr)`).join(' ')}`;
+  return (
+    <div
+      className="flex min-h-0 flex-1 flex-col gap-2 pb-3"
+      onKeyDown={(e) => {
+        if (e.key === 'Escape') pickRows([]);
+        if (e.key.toLowerCase() === 'a' && (e.ctrlKey || e.metaKey) && !(e.target instanceof HTMLInputElement)) {
+          e.preventDefault();
+          pickRows(shown);
+        }
+      }}
+    >
+      <div className="flex items-center [&>*:first-child]:flex-1">
+        <PickBar />
+        <ColumnMenu table={table} />
+      </div>
+      <div
+        ref={scroller}
+        className="min-h-0 flex-1 overflow-auto px-4"
+        role="grid"
+        aria-label="Tracks and buses"
+        aria-multiselectable
+        aria-rowcount={rows.length + 1}
+      >
+        <div
+          className="small sticky top-0 z-10 grid items-center gap-x-3 border-b bg-ground py-1 text-quiet"
+          style={{ gridTemplateColumns: template }}
+          role="row"
+        >
+          <span role="columnheader" aria-label="picked" />
+          {table.getHeaderGroups()[0]!.headers.map((h) => {
+            const sorted = h.column.getIsSorted();
+            return (
+              <span
+                key={h.id}
+                role="columnheader"
+                aria-sort={sorted === 'asc' ? 'ascending' : sorted === 'desc' ? 'descending' : 'none'}
+                className={h.id === 'level' || h.id === 'trim' ? 'text-right' : ''}
+              >
+                {h.column.getCanSort() ? (
+                  <button className="inline-flex items-center gap-1" onClick={h.column.getToggleSortingHandler()}>
+                    {flexRender(h.column.columnDef.header, h.getContext())}
+                    {sorted === 'asc' && <ChevronUp size={12} />}
+                    {sorted === 'desc' && <ChevronDown size={12} />}
+                  </button>
+                ) : (
+                  flexRender(h.column.columnDef.header, h.getContext())
+                )}
+              </span>
+            );
+          })}
+        </div>
+        <div style={{ height: virtual.getTotalSize(), position: 'relative' }}>
+          {virtual.getVirtualItems().map((item) => {
+            const row = rows[item.index]!;
+            return (
+              <TableRow
+                key={row.id}
+                row={row}
+                facts={row.original}
+                columns={columns.length}
+                top={item.start}
+                index={item.index}
+                template={template}
+                onPick={(how) => pickRow(row.id, how, shown)}
+              />
+            );
+          })}
+        </div>
+      </div>
+      <Foot doc={doc} />
+    </div>
+  );
+}
+
+interface TableRowProps {
+  row: Row<RowFacts>;
+  facts: RowFacts;
+  columns: number;
+  top: number;
+  index: number;
+  template: string;
+  onPick: (how: { add: boolean; range: boolean }) => void;
+}
+
+const TableRow = memo(
+  function TableRow({ row, facts, top, index, template, onPick }: TableRowProps) {
+    const picked = usePicked((s) => s.ids.has(facts.id));
+    const grade = useChecks(
+      (s) => s.checks.find((c) => c.place === 'flow' && c.grade !== 'note' && c.about.includes(facts.id))?.grade,
+    );
+    return (
+      <div
+        role="row"
+        aria-selected={picked}
+        aria-rowindex={index + 2}
+        aria-label={facts.name}
+        data-flow-row={facts.id}
+        tabIndex={0}
+        className={`absolute inset-x-0 grid cursor-default items-center gap-x-3 border-b ${picked ? 'bg-brass/10 shadow-[inset_3px_0_0_var(--brass)]' : 'hover:bg-panel'}`}
+        style={{ gridTemplateColumns: template, height: ROW, transform: `translateY(${top}px)` }}
+        onClick={(e) => {
+          // Fields and buttons of a row act on it alone.
+          if ((e.target as Element).closest('button,input,[role="spinbutton"]')) return;
+          onPick({ add: e.ctrlKey || e.metaKey, range: e.shiftKey });
+        }}
+        onKeyDown={(e) => {
+          if (e.target !== e.currentTarget) return;
+          if (e.key === 'Enter') onPick({ add: true, range: e.shiftKey });
+          else if (e.key === 'ArrowDown') (e.currentTarget.nextElementSibling as HTMLElement | null)?.focus();
+          else if (e.key === 'ArrowUp') (e.currentTarget.previousElementSibling as HTMLElement | null)?.focus();
+          else return;
+          e.preventDefault();
+          e.stopPropagation();
+        }}
+      >
+        <span role="gridcell" className="flex items-center pl-2">
+          <input
+            type="checkbox"
+            tabIndex={-1}
+            className="accent-(--brass)"
+            aria-label={`Pick ${facts.name}`}
+            checked={picked}
+            onChange={() => onPick({ add: true, range: false })}
+          />
+        </span>
+        {row.getVisibleCells().map((cell) => (
+          <span
+            key={cell.id}
+            role="gridcell"
+            className={`flex min-w-0 items-center ${cell.column.id === 'name' && grade ? (grade === 'stop' ? 'text-stop' : 'text-warn') : ''}`}
+            title={typeof cell.getValue() === 'string' ? (cell.getValue() as string) : undefined}
+          >
+            {flexRender(cell.column.columnDef.cell, cell.getContext())}
+          </span>
+        ))}
+      </div>
+    );
+  },
+  (a, b) =>
+    a.facts.node === b.facts.node &&
+    a.top === b.top &&
+    a.template === b.template &&
+    a.facts.to === b.facts.to &&
+    a.facts.sends === b.facts.sends &&
+    a.facts.lanes === b.facts.lanes &&
+    a.facts.chain === b.facts.chain &&
+    a.facts.printed === b.facts.printed,
+);
+
+function ColumnMenu({ table }: { table: ReturnType<typeof useReactTable<RowFacts>> }) {
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="btn mr-4">Columns</DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" sideOffset={4} className="pop p-1">
+          {table
+            .getAllLeafColumns()
+            .filter((c) => c.getCanHide())
+            .map((c) => (
+              <DropdownMenu.CheckboxItem
+                key={c.id}
+                className="menu-item"
+                checked={c.getIsVisible()}
+                onCheckedChange={(on) => c.toggleVisibility(on)}
+                onSelect={(e) => e.preventDefault()}
+              >
+                {String(c.columnDef.header)}
+                <DropdownMenu.ItemIndicator className="ml-auto pl-3 text-brass">
+                  <Check size={13} />
+                </DropdownMenu.ItemIndicator>
+              </DropdownMenu.CheckboxItem>
+            ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+/** Whether the stems add up now, and the gravest finding on the paths with its mend. */
+function Foot({ doc }: { doc: SessionDoc }) {
+  const checks = useChecks((s) => s.checks);
+  const found = checks.filter((c) => c.place === 'flow');
+  const overs = useOvers((s) => Object.keys(s.overs).length);
+  const [first] = found;
+  return (
+    <div className="mx-4 flex min-h-[44px] items-stretch gap-3">
+      <SumNow doc={doc} />
+      <div className="flex min-w-0 flex-1 items-center gap-3 rounded-md border px-3">
+        {first ? (
+          <>
+            <span
+              className="size-[7px] shrink-0 rounded-full"
+              style={{
+                background:
+                  first.grade === 'note' ? 'var(--signal)' : first.grade === 'stop' ? 'var(--stop)' : 'var(--warn)',
+              }}
+            />
+            <span className="min-w-0 flex-1 truncate" title={first.why}>
+              <b className="font-[600]">{first.title}</b> <span className="small text-quiet">{first.why}</span>
+            </span>
+            {first.mends[0] && (
+              <button className="btn" onClick={() => edit(...first.mends[0]!.edits)}>
+                {first.mends[0].label}
+              </button>
+            )}
+            {found.length > 1 && (
+              <span className="small whitespace-nowrap text-quiet">and {found.length - 1} more</span>
+            )}
+          </>
+        ) : (
+          <span className="small text-quiet">Every source reaches one stem, every stem the reference.</span>
+        )}
+        {overs > 0 && (
+          <button className="btn btn-bare" onClick={() => clearOvers()}>
+            Clear all overs
+          </button>
+        )}
+      </div>
+    </div>
+  );
+}
