@@ -1,1 +1,2 @@
 export * from './lane';
+export * from './thin';

@@ -10,6 +10,7 @@ export { ChangedSince, takeBack } from './takeBack';
 export * from './upgrade';
 export * from './trackRows';
 export * from './manyRows';
+export * from './laneEdits';
 export * from './gaps';
 export * from './fades';
 export * from './frozen';

@@ -79,3 +79,14 @@ export function pointsOf(doc: SessionDoc, target: LaneTarget): LanePoint[] | und
   const lane = doc.lanes[laneKey(target)];
   return lane?.on ? lane.points : undefined;
 }
+
+/** Moves the points of a node's lanes that stand in [from, to] by so many samples; they take the place of what is there. */
+export function shiftLanes(doc: SessionDoc, node: string, from: number, to: number, by: number): void {
+  for (const lane of Object.values(doc.lanes)) {
+    if (lane.target.node !== node) continue;
+    const moved = lane.points.filter((p) => p.at >= from && p.at <= to).map((p) => ({ ...p, at: p.at + by }));
+    if (moved.length === 0) continue;
+    const stays = lane.points.filter((p) => (p.at < from || p.at > to) && (p.at < from + by || p.at > to + by));
+    lane.points = [...stays, ...moved].sort((a, b) => a.at - b.at);
+  }
+}

@@ -14,6 +14,7 @@ import {
 import { widthOf } from '@/core/speakers';
 import { EditRefused, trackOf, type Clip, type SessionDoc, type Track } from '../document';
 import { settleClips } from '../fades';
+import { shiftLanes } from '../lanes';
 import { placeClip } from '../placing';
 import { clipOf, freeClip } from './clipOf';
 import { Edit, IsId } from './edit';
@@ -26,6 +27,8 @@ export class MoveClips extends Edit {
   @IsInt() by!: number;
   /** Rows down (up when negative). */
   @IsOptional() @IsInt() rows?: number;
+  /** Whether what follows the timeline on their tracks goes with them. */
+  @IsOptional() @IsBoolean() lanes?: boolean;
 
   get label() {
     return `move ${count(this.clips.length)}`;
@@ -42,6 +45,10 @@ export class MoveClips extends Edit {
     for (const { clip, from } of moved) from.clips = from.clips.filter((c) => c.id !== clip.id);
     for (const { clip, to } of moved) placeClip(doc, to, clip);
     for (const { from } of moved) settleClips(doc, from);
+    // To another row nothing of a track's own goes along.
+    if (this.lanes)
+      for (const { clip, from, to } of moved)
+        if (from === to) shiftLanes(doc, from.id, clip.start - this.by, clip.start - this.by + clip.length, this.by);
   }
 
   private rowFor(doc: SessionDoc, track: Track, clip: Clip): Track {
