@@ -4,6 +4,7 @@ import { controlId, faderLevel, readMidi, type ControlEvent } from '@/core/contr
 import { useCommands } from './commands';
 import { useSelection } from './selection';
 import { edit, preview, useSession } from './session';
+import { rideMove, rideRelease } from './studio';
 
 /** What a key can do: any command by its id. */
 export const CONTROLS: readonly { id: string; label: string; kind: ControlEvent['kind'] }[] = [
@@ -77,7 +78,15 @@ function moveLevel(value: number): void {
   const { selected } = useSelection.getState();
   const track = useSession.getState().doc?.tracks.find((t) => selected?.kind === 'track' && t.id === selected.id);
   if (!track) return;
-  const change = { type: 'setTrack', track: track.id, level: Math.round(faderLevel(value) * 10) / 10 } as const;
+  const level = Math.round(faderLevel(value) * 10) / 10;
+  const target = { node: track.id, param: 'level' };
+  // A fader tells where it is, not that it was let go: it rests.
+  if (rideMove(target, level)) {
+    clearTimeout(settling);
+    settling = setTimeout(() => rideRelease(target), 250);
+    return;
+  }
+  const change = { type: 'setTrack', track: track.id, level } as const;
   preview(change);
   clearTimeout(settling);
   settling = setTimeout(() => edit(change), 250);

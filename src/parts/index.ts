@@ -11,6 +11,7 @@ export * from './sortableList';
 export * from './dialog';
 export * from './tip';
 export * from './chain';
+export * from './lanes';
 export * from './useFrame';
 export * from './useTick';
 export * from './pageNonce';

@@ -1,8 +1,19 @@
 'use client';
-import { edit, preview } from '@/client';
-import { BUS_PARAMS, isBus, TRACK_PARAMS, type Bus, type EditJson, type Track } from '@/core/session';
+import { edit, position, preview, rideMove, rideRelease, useDocPart } from '@/client';
+import { laneValue } from '@/core/lanes';
+import {
+  BUS_PARAMS,
+  isBus,
+  laneKey,
+  pointEdit,
+  TRACK_PARAMS,
+  type Bus,
+  type EditJson,
+  type Track,
+} from '@/core/session';
 import { NumberField } from './numberField';
 import { fieldOf } from './paramField';
+import { useTick } from './useTick';
 
 const setOf = (node: Track | Bus, part: { level?: number; muted?: boolean }): EditJson =>
   isBus(node) ? { type: 'setBus', bus: node.id, ...part } : { type: 'setTrack', track: node.id, ...part };
@@ -10,18 +21,37 @@ const setOf = (node: Track | Bus, part: { level?: number; muted?: boolean }): Ed
 const soloOf = (node: Track | Bus, soloed: boolean): EditJson =>
   isBus(node) ? { type: 'seatBus', bus: node.id, soloed } : { type: 'seatTrack', track: node.id, soloed };
 
-/** The level of a track or bus. */
-export function LevelField({ node, className, unit }: { node: Track | Bus; className?: string; unit?: string }) {
+/**
+ * The level of a track or bus; where it follows a lane, what it is at the playhead. Changed it rides while sound runs and a
+ * ride is on; else it sets a point where a lane is, or the level.
+ */
+export function LevelField({ node, className = '', unit }: { node: Track | Bus; className?: string; unit?: string }) {
+  const target = { node: node.id, param: 'level' };
+  const lane = useDocPart((doc) => doc.lanes[laneKey(target)]);
+  const followed = lane?.on === true;
+  useTick(followed ? 200 : null);
+  const change = (level: number): EditJson =>
+    followed
+      ? pointEdit(target, { at: Math.max(0, Math.round(position())), value: level, shape: 'line' })
+      : setOf(node, { level });
   return (
-    <NumberField
-      label={`Level of ${node.name}`}
-      value={node.level}
-      {...fieldOf((isBus(node) ? BUS_PARAMS : TRACK_PARAMS).level)}
-      {...(unit === undefined ? {} : { unit })}
-      className={className}
-      onPreview={(level) => preview(setOf(node, { level }))}
-      onChange={(level) => edit(setOf(node, { level }))}
-    />
+    <span
+      className={`${followed ? 'text-brass' : ''} ${className}`}
+      title={followed ? 'Follows its lane; a change sets a point at the playhead' : undefined}
+    >
+      <NumberField
+        label={`Level of ${node.name}`}
+        value={followed ? laneValue(lane.points, position()) : node.level}
+        {...fieldOf((isBus(node) ? BUS_PARAMS : TRACK_PARAMS).level)}
+        {...(unit === undefined ? {} : { unit })}
+        onPreview={(level) => rideMove(target, level) || preview(change(level))}
+        onChange={(level) => {
+          // A key that is pressed while sound runs is a ride of its own.
+          if (rideRelease(target) || (rideMove(target, level) && rideRelease(target))) return;
+          edit(change(level));
+        }}
+      />
+    </span>
   );
 }
 

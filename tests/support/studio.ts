@@ -20,10 +20,20 @@ export function sessionAt(doc: SessionDoc, id = 'one') {
     store.setState({ doc: after });
     return true;
   };
+  // Shown over what is stored, like the real one's.
+  let stored = doc;
+  const preview = (...edits: EditJson[]) =>
+    store.setState({ doc: edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, stored) });
   const access: SessionAccess = {
     getState: store.getState,
     subscribe: store.subscribe,
-    edit,
+    edit: (...edits) => {
+      store.setState({ doc: stored });
+      const done = edit(...edits);
+      stored = store.getState().doc!;
+      return done;
+    },
+    preview,
     settled: () => Promise.resolve(true),
     guard: (guard) => {
       guards.add(guard);
@@ -67,7 +77,13 @@ export class SilentPlayer {
     this.context = { sampleRate };
   }
 
-  load = (): void => void this.told.push('plan');
+  /** Number of the plan that was given last. */
+  serial = 0;
+
+  load = (_plan: unknown, serial: number): void => {
+    this.serial = serial;
+    this.told.push('plan');
+  };
   fit = (): boolean => false;
   place = (at: number): void => void this.told.push(`place ${at}`);
   roll = (roll: Roll): Promise<void> => {

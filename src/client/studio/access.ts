@@ -14,6 +14,8 @@ export interface SessionAccess {
   /** Returns what ends it. */
   subscribe(listener: (now: OpenSession, before: OpenSession) => void): () => void;
   edit(...edits: EditJson[]): boolean;
+  /** Shows and sounds edits without storing them; none: back to what is stored. */
+  preview(...edits: EditJson[]): void;
   /** Whether all edits are stored, within so many ms. */
   settled(within?: number): Promise<boolean>;
   /** Looks at changes before they are made; returns what ends it. */

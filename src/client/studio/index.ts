@@ -1,10 +1,11 @@
 import type { Heard } from './heardTake';
 import type { ChosenStretch } from './marks';
 import type { ToConsole } from '@/standins';
-import type { RecordMode } from '@/core/session';
+import type { LaneTarget, RecordMode } from '@/core/session';
 import { measureDelay as measure, type MeasuredDelay } from './delay';
 import { kept, studio } from './open';
 import type { Side } from './comparing';
+import type { RideMode } from './ride';
 import { useSession, edit } from '../session';
 
 // What the interface asks of the open studio.
@@ -14,6 +15,7 @@ export { comparedGain, type Side } from './comparing';
 export type { DeviceState } from './devices';
 export type { Heard } from './heardTake';
 export type { RollState } from './transport';
+export type { RideMode } from './ride';
 export type { MeasuredDelay } from './delay';
 
 export const useTransport = kept((s) => s.transport.state);
@@ -24,6 +26,7 @@ export const useComparing = kept((s) => s.comparing.state);
 export const useHearing = kept((s) => s.heardTake.state);
 export const useChainQuestion = kept((s) => s.whileRecording.question);
 export const useDisk = kept((s) => s.disk.state);
+export const useRide = kept((s) => s.ride.state);
 export const useOvers = kept((s) => s.overs.state);
 export const useStretch = kept((s) => s.marks.stretch);
 export const useCue = kept((s) => s.marks.cue);
@@ -78,6 +81,10 @@ export const readReduction = (stage: string) => studio().levels.reduction(stage)
 export const readProbe = () => studio().levels.probe;
 export const readLoudness = () => studio().levels.loudnessNow();
 
+export const rideMove = (target: LaneTarget, value: number) => studio().ride.move(target, value);
+export const rideRelease = (target: LaneTarget) => studio().ride.release(target);
+export const rideModeOf = (target: LaneTarget) => studio().ride.modeOf(target);
+export const setRideMode = (target: LaneTarget, mode: RideMode) => studio().ride.setMode(target, mode);
 export const clearOvers = (bus?: string) => studio().overs.clear(bus);
 export const deliverLeftTakes = () => studio().takes.deliverLeft();
 export const answerChainQuestion = (yes: boolean) => studio().whileRecording.answer(yes);

@@ -1,6 +1,6 @@
 import { useStore, type StoreApi } from 'zustand';
 import { create } from 'zustand';
-import { addGuard, edit, openSession, settled, useSession } from '../session';
+import { addGuard, edit, openSession, preview, settled, useSession } from '../session';
 import type { SessionAccess } from './access';
 import { newRecorderLink } from './recorderLink';
 import { Studio } from './studio';
@@ -9,6 +9,7 @@ const access: SessionAccess = {
   getState: useSession.getState,
   subscribe: useSession.subscribe,
   edit,
+  preview,
   settled,
   guard: addGuard,
 };

@@ -13,6 +13,7 @@ import { Outside } from './outside';
 import { Overs } from './overs';
 import { Recording } from './recording';
 import { newRecorderLink, type RecorderLink } from './recorderLink';
+import { Ride } from './ride';
 import { Takes } from './takes';
 import { Transport } from './transport';
 import { WhileRecording } from './whileRecording';
@@ -41,6 +42,7 @@ export class Studio {
   readonly outside: Outside;
   readonly transport: Transport;
   readonly hearing: Hearing;
+  readonly ride: Ride;
   readonly whileRecording: WhileRecording;
 
   constructor(session: SessionAccess, { startPlayer, recorder = newRecorderLink() }: Surroundings = {}) {
@@ -65,6 +67,7 @@ export class Studio {
       outside: this.outside,
     });
     this.hearing = new Hearing(session, engine, this.transport, this.heardTake);
+    this.ride = new Ride(session, engine, this.transport);
     this.whileRecording = new WhileRecording(session, this.takes, this.transport);
   }
 

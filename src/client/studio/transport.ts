@@ -136,6 +136,20 @@ export class Transport {
     return rolledTo(this.rolledFrom, Math.max(0, Math.round(now)), this.loop);
   }
 
+  /** The sample that the engine makes now: ahead of the ears by what waits in buffers. */
+  ahead(): number {
+    const { state, position } = this.get();
+    if (state === 'stopped' || state === 'starting') return position;
+    const rate = this.parts.session.getState().doc?.format.sampleRate ?? 48_000;
+    const since = Math.min(0.1, (performance.now() - this.rolledAt) / 1000) * rate;
+    return this.sampleOf(this.rolledFrames > 0 ? this.rolledFrames + since : 0);
+  }
+
+  /** The sample of the timeline that stands at a frame of the roll. */
+  sampleOf(rolled: number): number {
+    return rolledTo(this.rolledFrom, Math.max(0, Math.round(rolled)), this.loop);
+  }
+
   locate(sample: number): void {
     const { state } = this.get();
     if (state === 'recording') return;

@@ -4,6 +4,7 @@ import type { Clip, EditJson } from '@/core/session';
 import { chooseRange } from './comping';
 import { dragEdit } from './drags';
 import { useFloor } from './floorState';
+import { useLanes } from '@/parts';
 import { CURSORS, hitAt, jointClip, type Hit, type Part, type Surface } from './hits';
 import { rowAt } from './rows';
 import { snapTo } from './snapping';
@@ -43,7 +44,7 @@ export function clipPointer(surface: () => Surface & { scroll: number }, hold: {
       const hit = hitAt(s, x, y);
       if (!hit) {
         const row = rowAt(s.rows, y);
-        select(row ? { kind: 'track', id: row.track.id } : null);
+        select(row?.track ? { kind: 'track', id: row.track.id } : null);
         locate(time(s, x));
         return;
       }
@@ -83,13 +84,14 @@ export function clipPointer(surface: () => Surface & { scroll: number }, hold: {
         return;
       }
       const row = rowAt(s.rows, y);
-      const rows = drag.part === 'body' && row ? s.doc.tracks.indexOf(row.track) - drag.row : 0;
+      const rows = drag.part === 'body' && row?.track ? s.doc.tracks.indexOf(row.track) - drag.row : 0;
       if (!drag.last && Math.abs(x - drag.x) < 3 && rows === 0) return;
       const context = {
         doc: s.doc,
         clips: drag.clips,
         reach: e.altKey ? 0 : REACH * s.zoom,
         playhead: position(),
+        lanes: useLanes.getState().withClips,
       };
       drag.last = dragEdit(context, drag.clip, drag.part, (x - drag.x) * s.zoom, rows);
       preview(drag.last);

@@ -9,11 +9,13 @@ export interface DragContext {
   /** Samples within which things are drawn to cues, markers, beginnings of phrases and the playhead; 0: neither, nor to frames. */
   reach: number;
   playhead: number;
+  /** Whether points of lanes go along with clips. */
+  lanes?: boolean;
 }
 
 /** What dragging a part of a clip by `by` samples and `rows` tracks means. */
 export function dragEdit(
-  { doc, clips, reach, playhead }: DragContext,
+  { doc, clips, reach, playhead, lanes }: DragContext,
   clip: Clip,
   part: Part,
   by: number,
@@ -34,7 +36,13 @@ export function dragEdit(
   if (part === 'body') {
     const wanted = clip.start + by;
     const to = Math.max(0, reach > 0 ? snapClip(doc, clip, wanted, reach, playhead, clips) : Math.round(wanted));
-    return { type: 'moveClips', clips: [...clips], by: to - clip.start, ...(rows ? { rows } : {}) };
+    return {
+      type: 'moveClips',
+      clips: [...clips],
+      by: to - clip.start,
+      ...(rows ? { rows } : {}),
+      ...(lanes ? { lanes } : {}),
+    };
   }
   if (part === 'start') {
     const start = Math.min(end - 1, Math.max(0, clip.start - clip.offset, snap(clip.start + by)));

@@ -34,7 +34,8 @@ export function drawRows(paint: Painter, scene: Scene): void {
   const { width, height, scroll } = scene;
   for (const row of rowsIn(scene.rows, scroll, scroll + height)) {
     const top = row.top - scroll;
-    if (row.kind === 'track') drawTrack(paint, scene, row.track, top, row.height);
+    if (row.kind === 'lane') paint.fill(scene.line, 0, top, width, row.height, 0.12);
+    else if (row.kind === 'track') drawTrack(paint, scene, row.track, top, row.height);
     else if (row.kind === 'take') drawTake(paint, scene, row.track, row.take!, top, row.height);
     else drawRunning(paint, scene, row.running!, top, row.height);
     paint.fill(scene.line, 0, top + row.height - 1, width, 1);

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { Row } from './rows';
+import { rowKey, type Row } from './rows';
 
 /** Keeps the value of before where `same` says that nothing of it that matters has changed. */
 export function useSame<T>(value: T, same: (a: T, b: T) => boolean): T {
@@ -15,6 +15,8 @@ export const sameRows = (a: readonly Row[], b: readonly Row[]): boolean =>
   a.every((row, i) => {
     const other = b[i]!;
     const [t, u] = [row.track, other.track];
+    if (row.kind === 'lane' || !t || !u)
+      return row.kind === other.kind && rowKey(row) === rowKey(other) && row.top === other.top;
     return (
       row === other ||
       (row.kind === other.kind &&

@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { usePeaks } from '@/client';
-import { newSession } from '@/core/session';
+import { CLICK, newSession } from '@/core/session';
 import { applied, monoTrack, sessionWith, take } from '../../../tests/support/session';
 import { dragEdit } from './drags';
 import { hitAt, jointClip, type Hit, type Part } from './hits';
 import { barMarks, tempoMarks } from './lanes/bars';
-import { heightOf, ROW, rowAt, rowsIn, rowsOf, TAKE_ROW } from './rows';
+import { heightOf, LANE_ROW, ROW, rowAt, rowsIn, rowsOf, TAKE_ROW } from './rows';
 import { ticks } from './ruler';
 import { fit, scrollBy, useView, zoomBy } from './view';
 
@@ -70,9 +70,18 @@ describe('rows', () => {
   );
   const rows = rowsOf(doc, new Set(['a']), []);
   it('show the takes of an open track, the newest first', () => {
-    expect(rows.slice(0, 3).map((r) => r.take?.number ?? r.track.id)).toEqual(['a', 500, 499]);
-    expect(rows.at(-1)!.track.id).toBe('b');
+    expect(rows.slice(0, 3).map((r) => r.take?.number ?? r.track?.id)).toEqual(['a', 500, 499]);
+    expect(rows.at(-1)!.track!.id).toBe('b');
     expect(heightOf(rows)).toBe(2 * ROW + 500 * TAKE_ROW);
+  });
+  it('show lanes below their track, those of buses below all', () => {
+    const lanes = (owner: string) => (owner === 'b' ? [] : [{ node: owner, param: 'level' }]);
+    const some = rowsOf(sessionWith(monoTrack('a'), monoTrack('b')), new Set(), [], lanes);
+    const seen = some.map((r) => (r.kind === 'lane' ? r.target.node : r.track.name));
+    expect(seen.slice(0, 3)).toEqual(['a', 'a', 'b']);
+    expect(seen.slice(3)).toEqual(['dia', 'nar', 'mus', 'efx', 'amb', 'ref', CLICK]);
+    expect(some[1]).toMatchObject({ top: ROW, height: LANE_ROW });
+    expect(rowAt(some, ROW + LANE_ROW + 1)!.track!.id).toBe('b');
   });
   it('are found by height, and only those in view are drawn', () => {
     expect(rowAt(rows, ROW + 3 * TAKE_ROW + 1)!.take!.number).toBe(497);

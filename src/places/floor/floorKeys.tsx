@@ -33,6 +33,8 @@ import {
   type Track,
 } from '@/core/session';
 import { toggleOpen } from './floorState';
+import { toggleLanes, useLanes } from '@/parts';
+import { changeRide, nudgeLevel } from './laneRows/rideKeys';
 import { useLevelMatch } from './loudness';
 import { frameOf } from './snapping';
 import { fit, scrollBy, zoomBy } from './view';
@@ -89,7 +91,13 @@ function chosenTake(): { track: Track; take: Take } | undefined {
 /** Moves the chosen clips, or the playhead when none is chosen. */
 function nudge(samples: number): void {
   const clips = chosenClips();
-  if (clips.length) edit({ type: 'moveClips', clips: clips.map((c) => c.id), by: Math.round(samples) });
+  if (clips.length)
+    edit({
+      type: 'moveClips',
+      clips: clips.map((c) => c.id),
+      by: Math.round(samples),
+      lanes: useLanes.getState().withClips,
+    });
   else locate(position() + samples);
 }
 
@@ -157,6 +165,7 @@ function commands(match: (take: string) => number): Command[] {
   const clip = on('Clips');
   const take = on('Takes');
   const record = on('Record');
+  const track = on('Lanes');
   const frame = () => frameOf(doc());
   const ids = () => chosenClips().map((c) => c.id);
   return [
@@ -215,6 +224,13 @@ function commands(match: (take: string) => number): Command[] {
       const track = chosenTrack(doc()) ?? doc().tracks.find((t) => t.armed);
       if (track) toggleOpen(track.id);
     }),
+    track('lanes', 'Show or hide the lanes of the selected track', 'v', () => {
+      const chosen = chosenTrack(doc());
+      if (chosen) toggleLanes(doc(), chosen.id);
+    }),
+    track('ride', 'Ride its level: while held, from here on, not', 'shift+v', changeRide),
+    track('louder', 'Its level up by half a dB', 'alt+up', () => nudgeLevel(0.5)),
+    track('softer', 'Its level down by half a dB', 'alt+down', () => nudgeLevel(-0.5)),
     take('circle', 'Circle the take', 'c', () => {
       const now = chosenTake();
       if (now) edit({ type: 'setTake', track: now.track.id, take: now.take.id, circled: !now.take.circled });

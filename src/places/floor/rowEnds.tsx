@@ -8,6 +8,7 @@ import { stageKind } from '@/core/stages';
 import { layoutOf } from '@/core/speakers';
 import { ArmButton, LevelField, Meter, MuteSolo, StemTag } from '@/parts';
 import { toggleOpen, useFloor } from './floorState';
+import { LanesToggle } from './laneRows/laneMenu';
 import { ROW } from './rows';
 
 /** "line 1 › low cut › gate" of what a track records through. */
@@ -30,7 +31,7 @@ function From({ track }: { track: Track }) {
   const chosen = useSelection((s) => s.selected?.kind === 'track' && s.selected.id === track.id);
   return (
     <div
-      className={`flex items-center gap-2.5 border-b px-3 ${chosen ? 'bg-raised' : track.armed ? 'bg-rec/10' : ''}`}
+      className={`group flex items-center gap-2.5 border-b px-3 ${chosen ? 'bg-raised' : track.armed ? 'bg-rec/10' : ''}`}
       style={{ height: ROW }}
       data-row={track.id}
     >
@@ -41,6 +42,7 @@ function From({ track }: { track: Track }) {
           {chain}
         </span>
       </button>
+      <LanesToggle owner={track.id} name={track.name} />
       {track.takes.length > 0 && (
         <button
           className="small flex items-center text-quiet"

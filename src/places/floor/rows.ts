@@ -1,38 +1,75 @@
 import type { RunningTake } from '@/client';
-import type { SessionDoc, Take, Track } from '@/core/session';
+import { CLICK, laneKey, type LaneTarget, type SessionDoc, type Take, type Track } from '@/core/session';
 
 export const ROW = 46;
 export const TAKE_ROW = 30;
+export const LANE_ROW = 58;
 
-/** A row of the timeline: a track, or one of its takes below it. */
-export interface Row {
-  kind: 'track' | 'take' | 'running';
-  track: Track;
-  take?: Take;
-  running?: RunningTake;
+interface Place {
   top: number;
   height: number;
 }
 
-/** All rows from top to bottom; takes stand under their track while it is open, the newest first. */
-export function rowsOf(doc: SessionDoc, open: ReadonlySet<string>, running: readonly RunningTake[]): Row[] {
+/** A track, or one of its takes below it. */
+export interface SoundRow extends Place {
+  kind: 'track' | 'take' | 'running';
+  track: Track;
+  take?: Take;
+  running?: RunningTake;
+}
+
+/** A value that follows the timeline, below its track; those of buses stand below all tracks. */
+export interface LaneRow extends Place {
+  kind: 'lane';
+  target: LaneTarget;
+  track?: undefined;
+  take?: undefined;
+  running?: undefined;
+}
+
+/** A row of the timeline. */
+export type Row = SoundRow | LaneRow;
+
+/** Which lanes are shown of a track or bus. */
+export type LanesOf = (owner: string) => readonly LaneTarget[];
+
+/** All rows from top to bottom; takes stand under their track while it is open, the newest first, lanes under them. */
+export function rowsOf(
+  doc: SessionDoc,
+  open: ReadonlySet<string>,
+  running: readonly RunningTake[],
+  lanesOf: LanesOf = () => [],
+): Row[] {
   const rows: Row[] = [];
   let top = 0;
-  const add = (row: Omit<Row, 'top'>) => {
+  const add = (row: Omit<SoundRow, 'top'> | Omit<LaneRow, 'top'>) => {
     rows.push({ ...row, top });
     top += row.height;
   };
+  const addLanes = (owner: string) => {
+    for (const target of lanesOf(owner)) add({ kind: 'lane', target, height: LANE_ROW });
+  };
   for (const track of doc.tracks) {
     add({ kind: 'track', track, height: ROW });
-    if (!open.has(track.id)) continue;
-    // Rounds of a loop that are yet to come are not shown.
-    for (const r of running)
-      if (r.track === track.id && r.frames > 0) add({ kind: 'running', track, running: r, height: TAKE_ROW });
-    for (let i = track.takes.length - 1; i >= 0; i--)
-      add({ kind: 'take', track, take: track.takes[i]!, height: TAKE_ROW });
+    if (open.has(track.id)) {
+      // Rounds of a loop that are yet to come are not shown.
+      for (const r of running)
+        if (r.track === track.id && r.frames > 0) add({ kind: 'running', track, running: r, height: TAKE_ROW });
+      for (let i = track.takes.length - 1; i >= 0; i--)
+        add({ kind: 'take', track, take: track.takes[i]!, height: TAKE_ROW });
+    }
+    addLanes(track.id);
   }
+  for (const bus of doc.buses) addLanes(bus.id);
+  addLanes(CLICK);
   return rows;
 }
+
+/** What tells a row from all others. */
+export const rowKey = (row: Row): string =>
+  row.kind === 'lane'
+    ? `lane ${laneKey(row.target)}`
+    : `${row.kind}-${row.take?.id ?? row.running?.id ?? row.track.id}`;
 
 export const heightOf = (rows: readonly Row[]): number => {
   const last = rows.at(-1);

@@ -13,13 +13,14 @@ import {
   wantPeaks,
 } from '@/client';
 
-import { hueOf, useFrame } from '@/parts';
+import { hueOf, LaneView, useFrame } from '@/parts';
 import { clipPointer, type Drag } from './clipPointer';
 import { sameMap, sameRows, sameSet, useSame } from './drawn';
 import { drawRows } from './drawRows';
 import { useFloor } from './floorState';
 import { PixelPainter } from './painter';
-import type { Row } from './rows';
+import { rowKey, rowsIn, type Row } from './rows';
+import { snapTo } from './snapping';
 import { scrollBy, useView, zoomBy } from './view';
 
 interface Props {
@@ -52,6 +53,7 @@ export function Rows({ width, rows, scroll, height, total }: Props) {
   const { media } = doc;
   useEffect(() => {
     for (const row of seen) {
+      if (row.kind === 'lane') continue;
       const wanted = row.kind === 'take' ? [row.take!.media] : row.track.clips.map((c) => c.media);
       for (const id of wanted) if (media[id]) wantPeaks(id, media[id].frames);
     }
@@ -143,6 +145,21 @@ export function Rows({ width, rows, scroll, height, total }: Props) {
         data-testid="clips"
         {...clipPointer(() => ({ doc, rows, scroll, ...useView.getState() }), drag)}
       />
+      {rowsIn(rows, scroll, scroll + height).map(
+        (row) =>
+          row.kind === 'lane' && (
+            <div key={rowKey(row)} className="absolute left-0" style={{ top: row.top }}>
+              <LaneView
+                target={row.target}
+                width={width}
+                height={row.height - 1}
+                zoom={zoom}
+                from={from}
+                snap={(sample, reach) => snapTo(doc, sample, reach, position())}
+              />
+            </div>
+          ),
+      )}
       <Shades width={width} height={total} />
       <div
         ref={head}

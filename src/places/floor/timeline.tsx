@@ -10,7 +10,10 @@ import { useLevelMatch } from './loudness';
 import { Lanes } from './lanes';
 import { importFiles } from './media/importFiles';
 import { RowFrom, RowTo } from './rowEnds';
-import { heightOf, rowsIn, rowsOf, type Row } from './rows';
+import { LaneFrom, LaneTo } from './laneRows/laneEnds';
+import { LaneMenu } from './laneRows/laneMenu';
+import { lanesShown, useLanes } from '@/parts';
+import { heightOf, rowKey, rowsIn, rowsOf, type Row } from './rows';
 import { Rows } from './rowsCanvas';
 import { Ruler } from './rulerView';
 import { RunningFrom, RunningTo, TakeFrom, TakeTo } from './takeRowEnds';
@@ -31,7 +34,11 @@ export function Timeline() {
   const placed = useView((s) => s.zoom > 0);
   const open = useFloor((s) => s.open);
   const running = useTakes((s) => s.running);
-  const rows = useMemo(() => rowsOf(doc, open, running), [doc, open, running]);
+  const lanes = useLanes();
+  const rows = useMemo(
+    () => rowsOf(doc, open, running, (owner) => lanesShown(doc, lanes, owner)),
+    [doc, open, running, lanes],
+  );
   // What is recorded is seen without asking, and stays in view afterwards.
   const recorded = running.map((r) => r.track).join(' ');
   useEffect(() => {
@@ -103,6 +110,7 @@ export function Timeline() {
           <ImportButton>
             <Upload size={14} /> Bring in files
           </ImportButton>
+          <LaneMenu />
         </div>
       </div>
     </section>
@@ -119,11 +127,8 @@ function Side({ rows, side }: { rows: readonly Row[]; side: 'from' | 'to' }) {
   return (
     <div className={`relative ${side === 'from' ? 'border-r' : 'border-l'}`}>
       {rows.map((row) => (
-        <div
-          key={`${row.kind}-${row.take?.id ?? row.running?.id ?? row.track.id}`}
-          className="absolute inset-x-0"
-          style={{ top: row.top }}
-        >
+        <div key={rowKey(row)} className="absolute inset-x-0" style={{ top: row.top }}>
+          {row.kind === 'lane' && (side === 'from' ? <LaneFrom target={row.target} /> : <LaneTo target={row.target} />)}
           {row.kind === 'track' && (side === 'from' ? <RowFrom id={row.track.id} /> : <RowTo id={row.track.id} />)}
           {row.kind === 'take' &&
             (side === 'from' ? (

@@ -7,6 +7,7 @@ import { ReferenceSettings, ReturnSettings } from './busSettings';
 import { FrozenRow } from './frozenRow';
 import { follow, useFlow, wantBus } from './flowState';
 import { Row } from './inspectorRow';
+import { LaneList } from './laneList';
 import { Way } from './way';
 import { SendList } from './sendList';
 import { ChainView, CheckList, Choice, fieldOf, hueOf, LevelField, MuteSolo, NumberField, StemTag } from '@/parts';
@@ -83,6 +84,7 @@ function TrackDetails({ track }: { track: Track }) {
       </Row>
       <FrozenRow track={track} />
       <SendList owner={track} />
+      <LaneList node={track} />
       <h4 className="mb-2 mt-3 font-[580]">Chain</h4>
       <ChainView owner={{ kind: 'track', id: track.id }} />
     </section>
@@ -150,6 +152,7 @@ function BusDetails({ bus }: { bus: Bus }) {
       {bus.kind === 'return' && <ReturnSettings bus={bus} />}
       {bus.kind === 'reference' && <ReferenceSettings bus={bus} />}
       {bus.kind !== 'reference' && <SendList owner={bus} />}
+      <LaneList node={bus} />
       <h4 className="mb-2 mt-3 font-[580]" style={{ color: bus.hue >= 0 ? hueOf(bus) : undefined }}>
         Chain
       </h4>

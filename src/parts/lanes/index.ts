@@ -1,0 +1,2 @@
+export * from './laneState';
+export { LaneView } from './laneView';
