@@ -1,6 +1,9 @@
 import { defineConfig } from '@playwright/test';
 import base from './playwright.config';
 
+// Pictures show the demo as it is laid out for everybody.
+process.env.WHOLE_DEMO = 'yes';
+
 /** Takes the pictures in docs/screenshots from the demo data: npm run screenshots. */
 export default defineConfig({
   ...base,

@@ -45,7 +45,7 @@ function fileOf(k: Kernels, clip: DemoClip, channels: Float32Array[]): Uint8Arra
 }
 
 /** Makes the demo's media and enters its session, unless it is there. The database must be open. */
-export async function installDemo(say: (text: string) => void): Promise<void> {
+export async function installDemo(say: (text: string) => void, plain = false): Promise<void> {
   if ((await listSessions()).some((s) => s.id === DEMO_ID)) return;
   const k = newKernels();
   const lines = await lineSounds(k);
@@ -70,6 +70,6 @@ export async function installDemo(say: (text: string) => void): Promise<void> {
       ...facts,
     });
   }
-  await createSession(demoSession(made), DEMO_ID);
+  await createSession(demoSession(made, plain), DEMO_ID);
   for (const row of rows) await addMedia(row);
 }

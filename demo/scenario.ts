@@ -1,7 +1,9 @@
 import {
+  applyEdit,
   newLine,
   newSession,
   newTrack,
+  readEdit,
   type Clip,
   type Cue,
   type SessionDoc,
@@ -10,6 +12,7 @@ import {
 } from '../src/core/session';
 import type { LayoutId, Placement } from '../src/core/speakers';
 import { STANDINS } from '../src/standins';
+import { DEMO_PATHS } from './paths';
 import { SCRIPT } from './script';
 import { boat, bell, foghorn, ropes } from './sounds/harbour';
 import { drone, pad } from './sounds/music';
@@ -141,9 +144,13 @@ function cuesOf(clips: readonly (DemoClip & { frames: number })[]): Cue[] {
   });
 }
 
-/** The session *The Lamp at Sallow Point*, with clips whose media have the given lengths. */
+/**
+ * The session *The Lamp at Sallow Point*, with clips whose media have the given lengths; `plain`: every track goes straight
+ * to its stem, as tests like it.
+ */
 export function demoSession(
   clips: readonly (DemoClip & { media: string; frames: number; channels: number })[],
+  plain = false,
 ): SessionDoc {
   const doc = newSession('The Lamp at Sallow Point', 'SP', {
     sampleRate: 48000,
@@ -211,5 +218,5 @@ export function demoSession(
   doc.deliverables.splice(1, 0, { id: 'print-ref-stereo', bus: 'ref', layout: 'stereo', token: 'REF' });
   doc.range = { start: 0, end: frames(SECONDS) };
   doc.picture = { file: '/demo/picture.mp4', start: 0 };
-  return doc;
+  return plain ? doc : DEMO_PATHS.reduce((d, edit) => applyEdit(d, readEdit(edit)).doc, doc);
 }

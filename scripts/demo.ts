@@ -21,16 +21,16 @@ function portFree(port: number): Promise<boolean> {
 const demoMark = (): string => path.join(dataDir(), 'demo-installed');
 
 // Loaded only where it is needed: the database and the sounds take longer to load than everything else.
-async function layOutDemo(): Promise<void> {
+async function layOutDemo(plain: boolean): Promise<void> {
   const { closeDatabase, openDatabase } = await import('../src/server/database');
   const { installDemo } = await import('../demo/install');
   await openDatabase();
-  await installDemo((file) => console.log(file));
+  await installDemo((file) => console.log(file), plain);
   await closeDatabase();
   writeFileSync(demoMark(), new Date().toISOString());
 }
 
-async function main(options: { port: string; fresh?: boolean; data?: string }): Promise<void> {
+async function main(options: { port: string; fresh?: boolean; plain?: boolean; data?: string }): Promise<void> {
   const port = Number(options.port);
   if (!Number.isInteger(port) || port < 1 || port > 65535)
     throw new Error(`"${options.port}" is no port; choose a number from 1 to 65535.`);
@@ -51,7 +51,7 @@ async function main(options: { port: string; fresh?: boolean; data?: string }): 
   await (
     await lockFolder()
   )();
-  if (!existsSync(demoMark())) await layOutDemo();
+  if (!existsSync(demoMark())) await layOutDemo(options.plain === true);
 
   const server: ChildProcess = spawn(
     process.execPath,
@@ -102,6 +102,7 @@ async function main(options: { port: string; fresh?: boolean; data?: string }): 
 new Command('demo')
   .option('--port <port>', 'port to listen on', '4610')
   .option('--fresh', 'start over: removes the data folder')
+  .option('--plain', 'lays the demo out without groups, returns, lanes and a second reference')
   .option('--data <folder>', 'where sessions and media are kept')
   .action(main)
   .parseAsync(process.argv[2] === '--' ? [...process.argv.slice(0, 2), ...process.argv.slice(3)] : process.argv)

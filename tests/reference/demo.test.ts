@@ -76,8 +76,15 @@ describe('the demo session', () => {
     expect(pathAudit(doc)).toEqual([]);
     expect(printCheck(doc)).toEqual([]);
   });
+  it('has a group, a return with a room for each of its stems, two references, and levels in time', () => {
+    expect(doc.buses.find((b) => b.id === 'harbour')).toMatchObject({ kind: 'bus', destination: 'efx' });
+    expect(doc.buses.find((b) => b.id === 'air')).toMatchObject({ kind: 'return', rooms: 'each stem' });
+    expect(doc.buses.find((b) => b.id === 'mne')).toMatchObject({ kind: 'reference', leftOut: ['nar'] });
+    expect(doc.buses.find((b) => b.id === 'ref')!.linked).toMatchObject({ on: true, ceiling: -1 });
+    expect(Object.keys(doc.lanes).sort()).toEqual(['pad level', 'surf level']);
+  });
   it('uses all five stems, and 5.1 for the ambience', () => {
-    expect(new Set(doc.tracks.map((t) => t.destination)).size).toBe(5);
+    expect(new Set(doc.tracks.map((t) => stemOfTrack(doc, t.destination)!.id)).size).toBe(5);
     expect(doc.tracks.find((t) => t.id === 'surf')!.layout).toBe('5.1');
   });
   it('has clips on known tracks, within the ninety seconds', () => {

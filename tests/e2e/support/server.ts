@@ -30,15 +30,28 @@ function freePort(): Promise<number> {
 }
 
 /** Starts the production build on a folder; resolves when it answers. */
-export async function startServer({ data, port }: { data: string; port?: number }): Promise<TestServer> {
+export async function startServer({
+  data,
+  port,
+  plain = true,
+}: {
+  data: string;
+  port?: number;
+  /** Whether a demo that is not there yet is laid out without groups, returns and lanes. */
+  plain?: boolean;
+}): Promise<TestServer> {
   const at = port ?? (await freePort());
   // A group of its own, so that a kill takes the server that the script started as well.
-  const child = spawn(process.execPath, ['dist/demo/demo.mjs', '--port', String(at), '--data', data], {
-    cwd: ROOT,
-    env: { ...process.env, WIDE_ROOM_APP: ROOT },
-    detached: true,
-    stdio: ['ignore', 'pipe', 'pipe'],
-  });
+  const child = spawn(
+    process.execPath,
+    ['dist/demo/demo.mjs', '--port', String(at), '--data', data, ...(plain ? ['--plain'] : [])],
+    {
+      cwd: ROOT,
+      env: { ...process.env, WIDE_ROOM_APP: ROOT },
+      detached: true,
+      stdio: ['ignore', 'pipe', 'pipe'],
+    },
+  );
   let text = '';
   const ended = new Promise<void>((resolve) => child.once('exit', () => resolve()));
   await new Promise<void>((resolve, reject) => {
