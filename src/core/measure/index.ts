@@ -9,3 +9,4 @@ export * from './alignment';
 export * from './onsets';
 export * from './chainLoudness';
 export * from './stereoImage';
+export * from './decay';

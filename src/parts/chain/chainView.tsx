@@ -5,7 +5,8 @@ import { DropdownMenu } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { edit, useDoc, watchChain } from '@/client';
 import { chainDelay } from '@/core/engine';
-import { chainOf, type OwnerKind, type Stage } from '@/core/session';
+import { chainOf, type OwnerKind, type SessionDoc, type Stage } from '@/core/session';
+import type { LayoutId } from '@/core/speakers';
 import { stageKind, STAGE_KINDS } from '@/core/stages';
 import { ChainMenu, KeepDialog } from './chainMenu';
 import { CompareChains, Matched } from './compareChains';
@@ -14,6 +15,7 @@ import { Curve } from './curve';
 import { plain, usePresetActions, usePresets } from './presets';
 import { ReductionBar } from './reductionBar';
 import { ReductionHistory } from './reductionHistory';
+import { RoomFacts } from './roomFacts';
 import { StageFields } from './stageFields';
 
 type Owner = { kind: OwnerKind; id: string };
@@ -78,6 +80,9 @@ function AddStage({ owner }: { owner: Owner }) {
   );
 }
 
+const layoutOfOwner = (doc: SessionDoc, { kind, id }: Owner): LayoutId =>
+  kind === 'line' ? 'mono' : ([...doc.tracks, ...doc.buses].find((n) => n.id === id)?.layout ?? 'mono');
+
 interface StageCardProps {
   owner: Owner;
   stage: Stage;
@@ -89,6 +94,7 @@ interface StageCardProps {
 
 function StageCard({ owner, stage, open, onOpen, place, last }: StageCardProps) {
   const kind = stageKind(stage.type);
+  const doc = useDoc();
   const [copying, setCopying] = useState(false);
   const move = (to: number) => edit({ type: 'moveStage', owner, stage: stage.id, to });
   return (
@@ -128,6 +134,7 @@ function StageCard({ owner, stage, open, onOpen, place, last }: StageCardProps) 
         <div className="border-t px-2.5 pb-2 pt-1.5">
           {(kind.response || kind.transfer) && <Curve stage={stage} />}
           {kind.transfer && <ReductionHistory stage={stage.id} />}
+          {stage.type === 'reverb' && <RoomFacts stage={stage} layout={layoutOfOwner(doc, owner)} />}
           <Presets owner={owner} stage={stage} />
           <StageFields owner={owner} stage={stage} />
           <div className="mt-1 flex justify-end gap-1">

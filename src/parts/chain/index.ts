@@ -1,2 +1,3 @@
 export * from './chainView';
 export { useKernels } from './curve';
+export { ReductionHistory } from './reductionHistory';

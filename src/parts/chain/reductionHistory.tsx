@@ -6,17 +6,18 @@ import { useFrame } from '../useFrame';
 
 const WIDTH = 258;
 const HEIGHT = 38;
-/** Values shown: six seconds. */
-const SHOWN = 180;
+/** Values told in a second. */
+const RATE = 30;
 const DEEPEST = -24;
 
-/** Gain reduction over the last six seconds, hanging from the top; now is on the right. */
-export function ReductionHistory({ stage }: { stage: string }) {
+/** Gain reduction over the last seconds, hanging from the top; now is on the right. */
+export function ReductionHistory({ stage, seconds = 6 }: { stage: string; seconds?: number }) {
+  const shown = seconds * RATE;
   const path = useRef<SVGPathElement>(null);
-  const x = scaleLinear([-SHOWN + 1, 0], [0, WIDTH]);
+  const x = scaleLinear([-shown + 1, 0], [0, WIDTH]);
   const y = scaleLinear([0, DEEPEST], [0, HEIGHT]).clamp(true);
   useFrame(() => {
-    const past = readReductions(stage);
+    const past = readReductions(stage).slice(-shown);
     const points = past.map((db, i) => `L${x(i - past.length + 1).toFixed(1)} ${y(db).toFixed(1)}`);
     const first = x(1 - past.length).toFixed(1);
     path.current?.setAttribute('d', points.length ? `M${first} 0${points.join('')}L${WIDTH} 0Z` : '');
@@ -24,7 +25,7 @@ export function ReductionHistory({ stage }: { stage: string }) {
   return (
     <svg
       role="img"
-      aria-label="Gain reduction over the last six seconds"
+      aria-label={`Gain reduction over the last ${seconds} seconds`}
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
       className="mt-1 w-full overflow-hidden rounded-[4px] bg-ground"
     >

@@ -169,8 +169,15 @@ export const reverb: StageKind = {
     linkParam,
   ],
   presets: [
+    // Values are our own, chosen by ear and by what such places measure; common practice, no source.
+    { name: 'Booth, dry', values: { decay: 0.15, preDelay: 0, damping: 80, size: 2 } },
+    { name: 'Phone box, glass and tin', values: { decay: 0.3, preDelay: 1, damping: 15, size: 2 } },
     { name: 'Small room', values: { decay: 0.4, preDelay: 2, damping: 60, size: 4 } },
+    { name: "Boat's cabin, wood", values: { decay: 0.35, preDelay: 1, damping: 65, size: 3 } },
+    { name: 'Outdoors, by a wall', values: { decay: 0.5, preDelay: 55, damping: 60, size: 30 } },
+    { name: 'Stairwell, tiled', values: { decay: 2.2, preDelay: 8, damping: 20, size: 10 } },
     { name: 'Lamp room, stone', values: { decay: 1.8, preDelay: 12, damping: 35, size: 9 } },
+    { name: 'Harbour, open water', values: { decay: 1.8, preDelay: 28, damping: 45, size: 22 } },
     { name: 'Hall', values: { decay: 2.6, preDelay: 25, damping: 55, size: 24 } },
   ],
   delay: () => 0,
