@@ -11,6 +11,7 @@ export * from './upgrade';
 export * from './trackRows';
 export * from './manyRows';
 export * from './laneEdits';
+export * from './returnPlaces';
 export * from './gaps';
 export * from './fades';
 export * from './frozen';

@@ -1,15 +1,58 @@
 'use client';
 import { nanoid } from 'nanoid';
 import { edit, preview, select, useDoc } from '@/client';
-import { LINKED_PARAMS, referencesOf, stemsOf, type Bus, type Linked } from '@/core/session';
-import { fieldOf, NumberField, Segments, StemTag } from '@/parts';
+import { linkedLimiter } from '@/core/engine';
+import {
+  placeReturn,
+  roomBehind,
+  sideOf,
+  type Side,
+  carryOnStems,
+  LINKED_PARAMS,
+  referencesOf,
+  stemsOf,
+  type Bus,
+  type Linked,
+} from '@/core/session';
+import { fieldOf, NumberField, ReductionHistory, Segments, StemTag } from '@/parts';
+import { stageKind } from '@/core/stages';
 import { Row } from './inspectorRow';
 import { Difference } from './sumNow';
 
+const SIDES: readonly { value: Side | ''; label: string }[] = [
+  { value: 'same', label: 'with its sounds' },
+  { value: 'opposite', label: 'opposite' },
+  { value: 'behind', label: 'behind' },
+];
+
 /** What a return has of its own: one room for all stems or one for each, and whether solo leaves it on. */
 export function ReturnSettings({ bus }: { bus: Bus }) {
+  const doc = useDoc();
+  const placed = bus.layout === 'mono' || bus.layout === 'stereo';
   return (
     <>
+      {placed && (
+        <Row label="Stands">
+          <Segments
+            label={`Side of ${bus.name}`}
+            value={sideOf(doc, bus) ?? ''}
+            options={SIDES}
+            onChange={(side) => side && edit(placeReturn(doc, bus, side))}
+          />
+        </Row>
+      )}
+      {bus.layout === 'stereo' && (
+        <button
+          className="btn btn-bare -ml-2"
+          title="A second stereo return with the same sends and another variant of its room, behind; this one in front"
+          onClick={() => {
+            const id = `return-${nanoid(6)}`;
+            if (edit(...roomBehind(doc, bus, id))) select({ kind: 'bus', id });
+          }}
+        >
+          Another room behind
+        </button>
+      )}
       <Row label="Room">
         <Segments
           label={`Rooms of ${bus.name}`}
@@ -46,11 +89,12 @@ const START: Linked = {
 export function ReferenceSettings({ bus }: { bus: Bus }) {
   const doc = useDoc();
   const { linked } = bus;
+  const offUnity = doc.buses.filter((b) => b.level !== 0);
   const set = (part: Partial<Linked>) =>
     ({ type: 'setReference', bus: bus.id, linked: { ...(linked ?? START), ...part } }) as const;
   return (
     <>
-      <Row label="Sum of the stems, now">
+      <Row label="Stems">
         <Difference reference={bus} />
       </Row>
       <div className="border-b py-2">
@@ -86,6 +130,7 @@ export function ReferenceSettings({ bus }: { bus: Bus }) {
       </Row>
       {linked?.on && (
         <>
+          <ReductionHistory stage={linkedLimiter(bus.id)} seconds={10} />
           <Row label="Ceiling">
             <NumberField
               label={`Ceiling of the stems of ${bus.name}`}
@@ -117,6 +162,29 @@ export function ReferenceSettings({ bus }: { bus: Bus }) {
             />
           </Row>
         </>
+      )}
+      {bus.chain
+        .filter((s) => s.on)
+        .map((s) => (
+          <Row key={s.id} label={`${stageKind(s.type).name} of its own`}>
+            <button
+              className="chip"
+              title="Each stem gets a copy, the reference none: they add up again, as far as it is linear"
+              onClick={() => edit(...carryOnStems(doc, bus, s.id))}
+            >
+              carry it on the stems
+            </button>
+          </Row>
+        ))}
+      {offUnity.length > 0 && (
+        <Row label={`Not at unity: ${offUnity.map((b) => b.name).join(', ')}`}>
+          <button
+            className="chip whitespace-nowrap"
+            onClick={() => edit(...offUnity.map((b) => ({ type: 'setBus' as const, bus: b.id, level: 0 })))}
+          >
+            all to unity
+          </button>
+        </Row>
       )}
       <button
         className="btn btn-bare mt-1 -ml-2"
