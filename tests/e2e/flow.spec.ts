@@ -1,4 +1,5 @@
 import { expect, type Page } from '@playwright/test';
+import { DEMO_PATHS } from '../../demo/paths';
 import { docOf, editFrom, open, rolls, test } from './support/studio';
 
 const row = (page: Page, id: string) => page.locator(`[data-flow-row="${id}"]`);
@@ -214,4 +215,30 @@ test('what goes over before a chain is counted, held, told with its trim, and cl
     { type: 'setBus', bus: 'nar', trim: 0 },
     { type: 'setTrack', track: 'narrator', level: -2.9 },
   );
+});
+
+test('the paths of the demo: group, return, lanes, two references; its stems add up to both', async ({
+  page,
+  server,
+}) => {
+  await open(page, server.url, 'flow');
+  await editFrom(page, server.url, ...DEMO_PATHS);
+  for (const name of ['Harbour', 'Harbour air', 'Without narration'])
+    await expect(page.getByRole('button', { name: `Bus ${name}`, exact: true })).toBeVisible();
+  await expect(page.locator('[data-brace=ref]')).toContainText('limited alike');
+  await expect(page.locator('[data-send]')).toHaveCount(4);
+  // What a sound on the left alone wakes in the room, and how long that sounds.
+  await page.getByRole('button', { name: 'Bus Harbour air', exact: true }).click();
+  await page.locator('[data-stage=reverb] button[aria-expanded]').click();
+  await expect(page.getByTestId('room-facts')).toContainText('wakes 6 of 6 channels');
+  await expect(page.getByTestId('room-facts')).toContainText(/measured decay 1\.\d\d s/);
+  await page.getByRole('combobox', { name: 'Reverb Channels' }).click();
+  await page.getByRole('option', { name: 'each alone' }).click();
+  await expect(page.getByTestId('room-facts')).toContainText('wakes only L');
+  await page.getByRole('button', { name: 'Play' }).click();
+  await rolls(page, 'playing');
+  await page.getByRole('radio', { name: 'Table' }).click();
+  for (const id of ['ref', 'mne'])
+    await expect(page.locator(`[data-difference=${id}]`).first()).toContainText('they add up');
+  await expect(row(page, 'surf')).toContainText('level');
 });

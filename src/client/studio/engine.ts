@@ -28,6 +28,9 @@ export type EngineEvents = {
   dropped: undefined;
 };
 
+/** Between two layouts of a session lies so many times what one takes. */
+const SHARE = 3;
+
 const LATENCY = { short: 'interactive', middle: 'balanced', long: 'playback' } as const;
 
 const sameFrozen = (a: FrozenTracks, b: FrozenTracks): boolean =>
@@ -47,6 +50,8 @@ export class Engine {
   private loads = 0;
   private watched: [node: string, stage: string | null] | null = null;
   private waiting = false;
+  /** When it was laid out last, and how long that took (ms). */
+  private reloaded = { at: 0, took: 0 };
   private closed = false;
   private readonly unfollow: () => void;
 
@@ -165,6 +170,7 @@ export class Engine {
       this.drop();
       return;
     }
+    const began = performance.now();
     if (this.rolling === 'no') this.frozenTracks = this.freezable(doc);
     if (running.fit(doc.tracks)) this.events.emit('reshaped');
     const plan = compilePlan(made, doc, {
@@ -175,6 +181,8 @@ export class Engine {
     });
     running.load(plan, ++this.loads);
     this.loading.set(this.loads, doc);
+    const at = performance.now();
+    this.reloaded = { at, took: at - began };
   }
 
   // The session runs at another rate now: sound starts anew with the next key.
@@ -195,12 +203,7 @@ export class Engine {
       this.events.emit('thawed');
       return;
     }
-    if (this.waiting) return;
-    this.waiting = true;
-    requestAnimationFrame(() => {
-      this.waiting = false;
-      this.reload();
-    });
+    this.reloadSoon();
     const clips = doc?.tracks.map((t) => t.clips);
     const earlier = before?.tracks.map((t) => t.clips);
     // While recording the lanes stay as they were laid out: a take that has just ended must not sound under the next.
@@ -212,6 +215,19 @@ export class Engine {
   leave(): void {
     this.closed = true;
     this.unfollow();
+  }
+
+  // While something is dragged a large session is laid out as often as leaves time for drawing it.
+  private reloadSoon(): void {
+    if (this.waiting) return;
+    this.waiting = true;
+    const rest = this.reloaded.at + SHARE * this.reloaded.took - performance.now();
+    const go = () => {
+      this.waiting = false;
+      this.reload();
+    };
+    if (rest > 0) setTimeout(go, rest);
+    else requestAnimationFrame(go);
   }
 
   /** Ends all sound of the session. */

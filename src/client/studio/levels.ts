@@ -8,8 +8,8 @@ const FALL_DB_PER_SECOND = 24;
 const HOLD_MS = 1500;
 /** The highest level is remembered for so long (ms). */
 const RECENT_MS = 4000;
-/** Gain reductions that are remembered of each stage: six seconds. */
-const HISTORY = 180;
+/** Gain reductions that are remembered of each stage: ten seconds. */
+const HISTORY = 300;
 
 interface Level {
   db: number;
@@ -114,7 +114,7 @@ export class Levels {
     return l && l.at >= since ? l.recent : -Infinity;
   }
 
-  /** Gain reductions of the last six seconds, oldest first. */
+  /** Gain reductions of the last ten seconds, oldest first. */
   reductionsOf(stage: string): readonly number[] {
     return this.histories.get(stage) ?? [];
   }

@@ -28,11 +28,9 @@ export class Overs {
   private take({ peaks }: MeterFrame): void {
     const { overs } = this.state.getState();
     let next: Record<string, Over> | null = null;
-    for (const [node, { before }] of Object.entries(peaks)) {
+    for (const [id, { before }] of Object.entries(peaks)) {
       const peak = Math.max(0, ...before);
       if (peak <= OVER) continue;
-      // A room of a return belongs to the return.
-      const id = node.split('@')[0]!;
       if (!this.session.getState().doc?.buses.some((b) => b.id === id)) continue;
       next ??= { ...overs };
       const known = next[id];

@@ -64,10 +64,27 @@ const known = new WeakMap<object, Links>();
 export function linksOf(doc: PathDoc): Links {
   const before = known.get(doc);
   if (before) return before;
-  const links = new Links(listOf(doc));
   // A document that may still change must not be remembered.
-  if (Object.isFrozen(doc)) known.set(doc, links);
+  if (!Object.isFrozen(doc)) return new Links(listOf(doc));
+  const links = latest && samePaths(latest.doc, doc) ? latest.links : new Links(listOf(doc));
+  latest = { doc, links };
+  known.set(doc, links);
   return links;
+}
+
+/** A level that is dragged changes no path: what was worked out last is mostly still right. */
+let latest: { doc: PathDoc; links: Links } | null = null;
+
+const PATH_MEMBERS = ['id', 'destination', 'sends', 'chain'] as const satisfies readonly (keyof PathNode)[];
+const BUS_MEMBERS = ['kind', 'rooms', 'leftOut', 'linked'] as const satisfies readonly (keyof PathBus)[];
+
+/** Whether all that the list of links is made of is the same, by identity: edits share what they do not change. */
+function samePaths(a: PathDoc, b: PathDoc): boolean {
+  const same = <T extends PathNode>(x: readonly T[], y: readonly T[], members: readonly (keyof T)[]): boolean =>
+    x === y || (x.length === y.length && x.every((n, i) => n === y[i] || members.every((m) => n[m] === y[i]![m])));
+  return (
+    same(a.tracks, b.tracks, [...PATH_MEMBERS, 'inputs']) && same(a.buses, b.buses, [...PATH_MEMBERS, ...BUS_MEMBERS])
+  );
 }
 
 function listOf(doc: PathDoc): Link[] {

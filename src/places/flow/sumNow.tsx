@@ -11,7 +11,7 @@ import { useFrame } from '@/parts';
 const ROUNDING = -120;
 
 /** By how much the sum of the stems differs from a reference in what sounds now, and what that means. */
-export function Difference({ reference, words = true }: { reference: Bus; words?: boolean }) {
+export function Difference({ reference }: { reference: Bus }) {
   const text = useRef<HTMLSpanElement>(null);
   const last = useRef('');
   const channels = widthOf(reference.layout);
@@ -25,14 +25,14 @@ export function Difference({ reference, words = true }: { reference: Bus; words?
     const fine = db <= ROUNDING;
     const shown = !sounding
       ? '– nothing sounds'
-      : `${db === -Infinity ? 'no difference,' : `${formatDb(db)} dBFS`}${words ? (fine ? ' they add up' : ' they do not add up') : ''}`;
+      : `${db === -Infinity ? 'exact' : `${formatDb(db)} dBFS`} · ${fine ? 'they add up' : 'they do not add up'}`;
     if (shown === last.current || !text.current) return;
     last.current = shown;
     text.current.textContent = shown;
     text.current.style.color = !sounding ? '' : fine ? 'var(--fine)' : 'var(--warn)';
   });
   return (
-    <span ref={text} className="figure" data-difference={reference.id}>
+    <span ref={text} className="figure whitespace-nowrap" data-difference={reference.id}>
       – nothing sounds
     </span>
   );

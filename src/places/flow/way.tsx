@@ -24,22 +24,20 @@ function stopsOf(doc: SessionDoc, node: Track | Bus): Stop[] {
   const ways = waysOf(doc, node.id);
   const links = linksOf(doc);
   const stops: Stop[] = [
-    { label: 'arriving, after chain and level', keys: levelKeys(doc, node, 'in'), after: levelKeys(doc, node, 'out') },
+    { label: 'arriving, after chain and level', keys: levelKeys(node, 'in'), after: levelKeys(node, 'out') },
     ...links.from(node.id).flatMap((l): Stop[] => {
       const send = l.kind === 'send' ? node.sends.find((s) => s.id === l.id) : undefined;
       const to = doc.buses.find((b) => b.id === l.to);
       // Before the level, the sound is louder by what the level takes away.
       const tap = l.tap === 'after' ? 0 : -node.level;
-      return send && to
-        ? [{ label: `sent to ${to.name}`, keys: levelKeys(doc, node, 'out'), plus: send.level + tap }]
-        : [];
+      return send && to ? [{ label: `sent to ${to.name}`, keys: levelKeys(node, 'out'), plus: send.level + tap }] : [];
     }),
   ];
   const reached = orderOf(doc)
     .nodes.filter(isBus)
     .filter((b) => b.id !== node.id && links.to(b.id).some((l) => ways.has(l.id)));
   for (const b of reached)
-    stops.push({ label: `all of ${b.name}`, keys: levelKeys(doc, b, 'in'), after: levelKeys(doc, b, 'out') });
+    stops.push({ label: `all of ${b.name}`, keys: levelKeys(b, 'in'), after: levelKeys(b, 'out') });
   const ends = [...reached, ...(isBus(node) ? [node] : [])];
   if (ends.some((b) => b.destination === MONITOR)) stops.push({ label: 'Monitor', keys: ['out/ears/0', 'out/ears/1'] });
   for (const d of doc.deliverables)

@@ -1,6 +1,6 @@
 import { MONITOR, type Link } from '@/core/paths';
 import { pointsOf, type Bus, type Track } from '@/core/session';
-import type { LayoutId } from '@/core/speakers';
+import type { LayoutId, Placement } from '@/core/speakers';
 import { gainsBetween } from '../gainsBetween';
 import { pairsOf, type PairGain, type PlanLink } from '../plan';
 import { placeMoves } from './lanes';
@@ -35,8 +35,22 @@ export function linkGains(ctx: Compiling, link: Link, from: Track | Bus): PairGa
   if (open && !open.has(link.id)) return [];
   const send = link.kind === 'send' ? from.sends.find((s) => s.id === link.id) : undefined;
   const placement = send?.placement ?? from.placement;
-  const matrix = gainsBetween(k, from.layout, placement, targetLayout(ctx, link));
-  if (!send) return pairsOf(matrix);
+  const pairs = placedPairs(ctx, from.layout, placement, targetLayout(ctx, link));
+  if (!send) return pairs;
   const level = k.gain(send.level);
-  return pairsOf(matrix.map((row) => row.map((g) => g * level)));
+  return pairs.flatMap(([a, b, gain]): PairGain[] => (gain * level === 0 ? [] : [[a, b, gain * level]]));
+}
+
+/** Of places that stand still: while something is dragged, all others need not be worked out anew. */
+const known = new WeakMap<Placement, Map<string, PairGain[]>>();
+
+function placedPairs({ k }: Compiling, from: LayoutId, placement: Placement | null, to: LayoutId): PairGain[] {
+  const fresh = () => pairsOf(gainsBetween(k, from, placement, to));
+  if (!placement || !Object.isFrozen(placement)) return fresh();
+  const places = known.get(placement) ?? new Map<string, PairGain[]>();
+  known.set(placement, places);
+  const key = `${from} ${to}`;
+  const pairs = places.get(key) ?? fresh();
+  places.set(key, pairs);
+  return pairs;
 }

@@ -21,15 +21,20 @@ export interface BandData extends Record<string, unknown> {
   label: { x: number; y: number };
 }
 
-/** Levels move far less than they change: so many steps are drawn. */
-const STEPS = 40;
+/** Large areas are painted anew for every change: so many steps are drawn, so often (ms), all bands at once. */
+const STEPS = 16;
+const EVERY = 100;
 
 /** A link as a band; it lights up with the level that runs through it. A send is thin and dashed, with its level. */
 export function Band(props: EdgeProps) {
   const { d, hit, hue, width, levels, dashed, send, silent, dim, label } = props.data as BandData;
   const path = useRef<SVGPathElement>(null);
   const last = useRef(-1);
+  const looked = useRef(-1);
   useFrame(() => {
+    const slot = Math.floor(performance.now() / EVERY);
+    if (slot === looked.current) return;
+    looked.current = slot;
     let db = -Infinity;
     for (const key of levels) db = Math.max(db, readLevel(key).db);
     const step = dim ? -2 : silent ? -1 : Math.round(STEPS * share(db));

@@ -16,12 +16,24 @@ export interface MapView extends MapRoom {
   found: (name: string) => boolean;
 }
 
-function fileNames(doc: SessionDoc, bus: string): string[] {
+/** What is worked out once for all boxes. */
+interface Known {
+  /** Stems that tracks come to. */
+  fed: ReadonlySet<string>;
+  /** Names of the files that are printed from a bus. */
+  files: (bus: string) => string[];
+}
+
+function filesOf(doc: SessionDoc): Known['files'] {
+  const byBus = new Map<string, string[]>();
   try {
-    return doc.deliverables.filter((d) => d.bus === bus).map((d) => printName(doc, d, doc.range.start, 1));
+    for (const d of doc.deliverables)
+      byBus.set(d.bus, [...(byBus.get(d.bus) ?? []), printName(doc, d, doc.range.start, 1)]);
   } catch {
-    return [];
+    // The pattern cannot be read: the brief says so.
+    return () => [];
   }
+  return (bus) => byBus.get(bus) ?? [];
 }
 
 /** The last pixels of a band are for pulling it elsewhere. */
@@ -30,9 +42,42 @@ const PULLED = 36;
 /** Half of the height that the text of a band takes. */
 const LABEL = 7;
 
+/** What the places on the map follow from, by identity or value. */
+function placesOf(doc: SessionDoc, { width, height, folded }: MapRoom): readonly unknown[] {
+  return [
+    width,
+    height,
+    folded,
+    linksOf(doc),
+    doc.deliverables,
+    ...doc.tracks.flatMap((t) => [t.id, t.layout]),
+    ...doc.buses.flatMap((b) => [b.id, b.layout, b.chain, b.linked]),
+  ];
+}
+
+let latest: { places: readonly unknown[]; map: MapLayout } | null = null;
+
+/** The map as it is laid out; only what its boxes show is new where no path and no size changed. */
+function laidOut(doc: SessionDoc, room: MapRoom): MapLayout {
+  const places = placesOf(doc, room);
+  if (!latest || latest.places.length !== places.length || latest.places.some((p, i) => p !== places[i])) {
+    latest = { places, map: layoutMap(doc, room) };
+    return latest.map;
+  }
+  const tracks = new Map(doc.tracks.map((t) => [t.id, t]));
+  const buses = new Map(doc.buses.map((b) => [b.id, b]));
+  const boxes = latest.map.boxes.map((b) => ({
+    ...b,
+    ...(b.track ? { track: tracks.get(b.track.id)! } : {}),
+    ...(b.bus ? { bus: buses.get(b.bus.id)! } : {}),
+    ...(b.tracks ? { tracks: b.tracks.map((t) => tracks.get(t.id)!) } : {}),
+  }));
+  return { ...latest.map, boxes };
+}
+
 /** Nodes and edges of the map. */
 export function build(doc: SessionDoc, view: MapView): { nodes: Node[]; edges: Edge[]; map: MapLayout } {
-  const map = layoutMap(doc, view);
+  const map = laidOut(doc, view);
   const lit = view.following === null ? null : waysOf(doc, view.following);
   const open = openLinks(doc);
   const links = linksOf(doc);
@@ -48,13 +93,23 @@ export function build(doc: SessionDoc, view: MapView): { nodes: Node[]; edges: E
     (b.track !== undefined || b.bus !== undefined) &&
     !(b.track ?? b.bus)!.soloed &&
     ![...links.from(b.id), ...links.to(b.id)].some((l) => open.has(l.id));
+  const known: Known = {
+    fed: new Set(doc.tracks.flatMap((t) => stemOfTrack(doc, t.destination)?.id ?? [])),
+    files: filesOf(doc),
+  };
   const nodes = map.boxes.map((b): Node => ({
     id: b.id,
     type: b.kind,
     position: { x: b.x, y: b.y },
     className: litBox(b) && !silenced(b) ? '' : 'is-dim',
     draggable: false,
-    data: { width: b.width, height: b.height, trouble: view.culprits.get(b.id), inlets: b.inlets, ...dataOf(doc, b) },
+    data: {
+      width: b.width,
+      height: b.height,
+      trouble: view.culprits.get(b.id),
+      inlets: b.inlets,
+      ...dataOf(doc, b, known),
+    },
   }));
   const braces = map.braces.map((b): Node => ({
     id: `brace:${b.reference}`,
@@ -81,18 +136,17 @@ export function build(doc: SessionDoc, view: MapView): { nodes: Node[]; edges: E
   return { nodes: [...nodes, ...braces], edges, map };
 }
 
-function dataOf(doc: SessionDoc, b: Box): Record<string, unknown> {
+function dataOf(doc: SessionDoc, b: Box, { fed, files }: Known): Record<string, unknown> {
   if (b.kind === 'fold')
-    return { bus: b.bus, count: b.tracks!.length, outs: b.tracks!.flatMap((t) => levelKeys(doc, t, 'out')), ins: [] };
+    return { bus: b.bus, count: b.tracks!.length, outs: b.tracks!.flatMap((t) => levelKeys(t, 'out')), ins: [] };
   const own = b.track ?? b.bus;
   if (!own) return {};
-  const keys = { ins: levelKeys(doc, own, 'in'), outs: levelKeys(doc, own, 'out') };
+  const keys = { ins: levelKeys(own, 'in'), outs: levelKeys(own, 'out') };
   if (!isBus(own)) return { track: own, ...keys };
   const into = linksOf(doc)
     .to(own.id)
     .filter((l) => l.kind === 'out' && doc.buses.some((x) => x.id === l.from && x.kind === 'stem'));
-  const foldable = own.kind === 'stem' && doc.tracks.some((t) => stemOfTrack(doc, t.destination)?.id === own.id);
-  return { bus: own, files: fileNames(doc, own.id), sources: into.length, foldable, ...keys };
+  return { bus: own, files: files(own.id), sources: into.length, foldable: fed.has(own.id), ...keys };
 }
 
 function bandData(doc: SessionDoc, band: MapBand): Omit<BandData, 'dim'> {
@@ -115,7 +169,7 @@ function bandData(doc: SessionDoc, band: MapBand): Omit<BandData, 'dim'> {
     hit: pathOf([...band.points.slice(0, -1), { x: last.x - PULLED, y: last.y }]),
     hue: lost ? 'var(--warn)' : hueOf(stem),
     width: thicknessOf(band),
-    levels: levelKeys(doc, own, 'out'),
+    levels: levelKeys(own, 'out'),
     dashed: lost,
     send,
     silent: own.muted,

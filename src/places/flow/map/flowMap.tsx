@@ -2,7 +2,8 @@
 import { ReactFlow, useReactFlow, ReactFlowProvider, type Connection, type Edge, type Node } from '@xyflow/react';
 import '@xyflow/react/dist/base.css';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
-import { edit, select, useChecks, useDoc, useSelection } from '@/client';
+import { edit, select, useChecks, useDoc, useSelection, useSession } from '@/client';
+import { MONITOR } from '@/core/session';
 import { isFound, setFlow, useFlow, wantBus } from '../flowState';
 import { Band } from './band';
 import { BraceBox, BusBox, FoldBox, MonitorBox, NewBusBox, PrintedBox, TrackBox } from './boxes';
@@ -86,26 +87,14 @@ function Map() {
   useGoToFound(find, nodes);
   useWithin(map, size);
 
-  const lead = (source: string, target: string | null) => {
-    const track = doc.tracks.some((t) => t.id === source);
-    if (!track && !doc.buses.some((b) => b.id === source)) return;
-    if (target === null || target === NEW_BUS)
-      return wantBus(track ? { tracks: [source] } : { buses: [source], kind: 'bus' as const });
-    if (target === source || target === PRINTED || !(target === 'monitor' || doc.buses.some((b) => b.id === target)))
-      return;
-    if (track) edit({ type: 'sendTracks', tracks: [source], destination: target });
-    else edit({ type: 'sendBus', bus: source, destination: target });
-  };
-  /** Where a band is let go: on a handle, anywhere on a box, or on the ground, where a bus is made for it. */
-  const drop = (source: string, event: MouseEvent | TouchEvent) => {
-    const target = boxAt(event);
-    if (target !== null || (event.target as Element | null)?.closest?.('.react-flow')) lead(source, target);
-  };
-  const connected = useRef(false);
-  const onConnect = ({ source, target }: Connection) => {
-    connected.current = true;
-    lead(source, target);
-  };
+  const handlers = useHandlers(setPeeked);
+  const extent = useMemo(
+    (): [[number, number], [number, number]] => [
+      [0, 0],
+      [Math.max(map.width, size.width), Math.max(map.height, size.height)],
+    ],
+    [map.width, map.height, size.width, size.height],
+  );
   return (
     <div
       ref={room}
@@ -120,25 +109,7 @@ function Map() {
         edges={edges}
         nodeTypes={nodeTypes}
         edgeTypes={edgeTypes}
-        onConnectStart={() => (connected.current = false)}
-        onConnect={onConnect}
-        onConnectEnd={(event, { fromNode }) => {
-          if (!connected.current && fromNode) drop(fromNode.id, event);
-        }}
-        onReconnectStart={() => (connected.current = false)}
-        onReconnect={(_old, c) => onConnect(c)}
-        onReconnectEnd={(event, edge) => {
-          if (!connected.current) drop(edge.source, event);
-        }}
-        onNodeClick={(_e, n) =>
-          (n.type === 'track' || n.type === 'bus') && select({ kind: n.type === 'track' ? 'track' : 'bus', id: n.id })
-        }
-        onNodeMouseEnter={(e, n) => e.altKey && setPeeked(n.id)}
-        onNodeMouseMove={(e, n) => setPeeked(e.altKey ? n.id : null)}
-        onNodeMouseLeave={() => setPeeked(null)}
-        onEdgeClick={(_e, edge) =>
-          select({ kind: doc.tracks.some((t) => t.id === edge.source) ? 'track' : 'bus', id: edge.source })
-        }
+        {...handlers}
         nodesDraggable={false}
         nodesFocusable={false}
         edgesFocusable={false}
@@ -150,18 +121,70 @@ function Map() {
         panOnScroll
         minZoom={1}
         maxZoom={1}
-        translateExtent={[
-          [0, 0],
-          [Math.max(map.width, size.width), Math.max(map.height, size.height)],
-        ]}
+        translateExtent={extent}
         connectionRadius={24}
         reconnectRadius={16}
         deleteKeyCode={null}
-        connectionLineStyle={{ stroke: 'var(--brass)', strokeWidth: 4 }}
-        proOptions={{ hideAttribution: true }}
+        connectionLineStyle={LINE_STYLE}
+        proOptions={PRO_OPTIONS}
       />
     </div>
   );
+}
+
+const LINE_STYLE = { stroke: 'var(--brass)', strokeWidth: 4 };
+const PRO_OPTIONS = { hideAttribution: true };
+
+const docNow = () => useSession.getState().doc!;
+const isTrack = (id: string): boolean => docNow().tracks.some((t) => t.id === id);
+
+/** Leads a track or bus to where its band was let go; null: on the ground, where a bus is made for it. */
+function lead(source: string, target: string | null): void {
+  const { buses } = docNow();
+  const track = isTrack(source);
+  if (!track && !buses.some((b) => b.id === source)) return;
+  if (target === null || target === NEW_BUS)
+    return wantBus(track ? { tracks: [source] } : { buses: [source], kind: 'bus' as const });
+  if (target === source || target === PRINTED || !(target === MONITOR || buses.some((b) => b.id === target))) return;
+  if (track) edit({ type: 'sendTracks', tracks: [source], destination: target });
+  else edit({ type: 'sendBus', bus: source, destination: target });
+}
+
+// Where a band is let go: anywhere on a box, or on the ground.
+function drop(source: string, event: MouseEvent | TouchEvent): void {
+  const target = boxAt(event);
+  if (target !== null || (event.target as Element | null)?.closest?.('.react-flow')) lead(source, target);
+}
+
+/** What pointers do on the map. The same functions all the time: others would be handed on to every box and band. */
+function useHandlers(setPeeked: (id: string | null) => void) {
+  return useMemo(() => {
+    let connected = false;
+    const begin = () => void (connected = false);
+    const connect = ({ source, target }: Connection) => {
+      connected = true;
+      lead(source, target);
+    };
+    return {
+      onConnectStart: begin,
+      onConnect: connect,
+      onConnectEnd: (event: MouseEvent | TouchEvent, { fromNode }: { fromNode: { id: string } | null }) => {
+        if (!connected && fromNode) drop(fromNode.id, event);
+        // It is told twice of a band that was there.
+        connected = true;
+      },
+      onReconnectStart: begin,
+      onReconnect: (_old: Edge, c: Connection) => connect(c),
+      onNodeClick: (_e: unknown, n: Node) => {
+        if (n.type === 'track' || n.type === 'bus') select({ kind: n.type, id: n.id });
+      },
+      onNodeMouseEnter: (e: { altKey: boolean }, n: Node) => e.altKey && setPeeked(n.id),
+      onNodeMouseMove: (e: { altKey: boolean }, n: Node) => setPeeked(e.altKey ? n.id : null),
+      onNodeMouseLeave: () => setPeeked(null),
+      onEdgeClick: (_e: unknown, edge: Edge) =>
+        select({ kind: isTrack(edge.source) ? 'track' : 'bus', id: edge.source }),
+    };
+  }, [setPeeked]);
 }
 
 /** The map begins at the top and the left, and stays in view when it or the window gets smaller. */

@@ -103,8 +103,7 @@ function Trim({ row: { node } }: { row: RowFacts }) {
 }
 
 function Arriving({ row: { node } }: { row: RowFacts }) {
-  const doc = useDoc();
-  const keys = useMemo(() => levelKeys(doc, node, 'in'), [doc, node]);
+  const keys = useMemo(() => levelKeys(node, 'in'), [node]);
   return (
     <span className="flex w-full items-center gap-1.5">
       <Meter keys={keys} label={`Arriving at ${node.name}`} className="w-[86px] shrink-0" height={6} />
