@@ -69,15 +69,35 @@ test('pictures of the six places', async ({ page, server }) => {
   await page.locator('[data-take-row="1"]').waitFor({ state: 'detached' });
   await page.getByRole('button', { name: 'Arm Pilot' }).click();
 
+  await page.getByRole('button', { name: 'Show everything' }).click();
+  await page.getByRole('radio', { name: 'Script' }).click();
+  await page.getByRole('button', { name: 'Lanes of Surf' }).click();
+  await page.getByRole('button', { name: 'Lanes of Pad' }).click();
+  await page.getByRole('combobox', { name: 'Ride of Pad, Level' }).click();
+  await page.getByRole('option', { name: /while held/ }).click();
+  await page.locator('[data-lane="pad level"]').scrollIntoViewIfNeeded();
+  await shot('floor-lanes');
+  await page.getByRole('button', { name: 'Lanes of Surf' }).click();
+  await page.getByRole('button', { name: 'Lanes of Pad' }).click();
+
   await go(page, 'flow');
-  await page.getByRole('button', { name: 'Bus Effects' }).click();
+  await page.getByRole('button', { name: 'Track Pilot' }).click();
+  await page.getByRole('button', { name: 'Follow Pilot' }).click();
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   await rolls(page, 'playing');
   await page.waitForFunction(() => Number(document.querySelector('[aria-label="Level of Pilot"]')?.getAttribute('aria-valuenow')) > -30);
   await page.waitForFunction(() => /^[-−]\d/.test(document.querySelector('[data-testid=reference-loudness]')?.textContent ?? ''));
   await shot('flow');
+  await page.getByRole('button', { name: 'Show all' }).first().click();
+  await page.keyboard.press('t');
+  await page.locator('[data-flow-row=foghorn]').click();
+  await page.locator('[data-flow-row=bell]').click({ modifiers: ['Shift'] });
+  await shot('flow-table');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('t');
 
   await go(page, 'room');
+  await page.getByTestId('plan').waitFor();
   await page.getByRole('button', { name: /Pilot/ }).click();
   await page.waitForFunction(() => Number(document.querySelector('[aria-label="Mix in L"]')?.getAttribute('aria-valuenow')) > -40);
   await shot('room');

@@ -257,7 +257,7 @@ const TableRow = memo(
         aria-label={facts.name}
         data-flow-row={facts.id}
         tabIndex={0}
-        className={`absolute inset-x-0 grid cursor-default items-center gap-x-3 border-b ${picked ? 'bg-brass/10 shadow-[inset_3px_0_0_var(--brass)]' : 'hover:bg-panel'}`}
+        className={`absolute inset-x-0 grid cursor-default select-none items-center gap-x-3 border-b ${picked ? 'bg-brass/10 shadow-[inset_3px_0_0_var(--brass)]' : 'hover:bg-panel'}`}
         style={{ gridTemplateColumns: template, height: ROW, transform: `translateY(${top}px)` }}
         onClick={(e) => {
           // Fields and buttons of a row act on it alone.
