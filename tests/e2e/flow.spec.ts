@@ -1,6 +1,6 @@
 import { expect, type Page } from '@playwright/test';
 import { DEMO_PATHS } from '../../demo/paths';
-import { docOf, editFrom, open, rolls, test } from './support/studio';
+import { docOf, editFrom, go, open, rolls, test } from './support/studio';
 
 const row = (page: Page, id: string) => page.locator(`[data-flow-row="${id}"]`);
 const actions = (page: Page) => page.getByRole('toolbar', { name: 'Actions on the picked rows' });
@@ -215,6 +215,36 @@ test('what goes over before a chain is counted, held, told with its trim, and cl
     { type: 'setBus', bus: 'nar', trim: 0 },
     { type: 'setTrack', track: 'narrator', level: -2.9 },
   );
+});
+
+test('a fold-down is limited for itself: its file stays under the ceiling, its mix as it was', async ({
+  page,
+  server,
+}) => {
+  test.setTimeout(180_000);
+  await open(page, server.url, 'flow');
+  await page.getByRole('button', { name: 'Bus Reference', exact: true }).click();
+  await page.getByRole('button', { name: 'Limit REF stereo' }).click();
+  await page.getByRole('spinbutton', { name: 'Ceiling of REF stereo' }).focus();
+  await page.keyboard.type('-18');
+  await page.keyboard.press('Enter');
+  const file = async () => (await docOf(page, server.url)).deliverables.find((d) => d.id === 'print-ref-stereo');
+  await expect.poll(async () => (await file())?.ceiling).toBe(-18);
+  await go(page, 'print');
+  await page.getByLabel('Print to').fill('10:00:08:00');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: /^Print \d+ files/ }).click();
+  await expect(page.getByTestId('sum')).toContainText('They add up to the reference.', { timeout: 60_000 });
+  const [print] = (await (await page.request.get(`${server.url}/api/sessions/lamp/prints`)).json()) as {
+    proof: { files: { deliverable: string; facts: { truePeak: number } }[] };
+  }[];
+  const peak = (id: string) => print!.proof.files.find((f) => f.deliverable === id)!.facts.truePeak;
+  expect(peak('print-ref-stereo')).toBeLessThanOrEqual(-18);
+  expect(peak('print-ref')).toBeGreaterThan(-18);
+  await go(page, 'flow');
+  await page.getByRole('button', { name: 'Bus Reference', exact: true }).click();
+  await page.getByRole('button', { name: 'Limit REF stereo' }).click();
+  await expect.poll(async () => (await file())?.ceiling).toBeUndefined();
 });
 
 test('the paths of the demo: group, return, lanes, two references; its stems add up to both', async ({

@@ -412,6 +412,8 @@ export interface Deliverable {
   limits?: LoudnessLimits;
   /** Asked in this layout whatever the mix has: a fold-down. Any other file follows the mix. */
   ownLayout?: boolean;
+  /** Of a fold-down: dBTP under which a limiter of its own holds it; absent: it is not limited. */
+  ceiling?: number;
 }
 
 export interface LoudnessLimits {

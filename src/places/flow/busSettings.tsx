@@ -12,9 +12,11 @@ import {
   referencesOf,
   stemsOf,
   type Bus,
+  type Deliverable,
   type Linked,
 } from '@/core/session';
 import { fieldOf, NumberField, ReductionHistory, Segments, StemTag } from '@/parts';
+import { layoutOf } from '@/core/speakers';
 import { stageKind } from '@/core/stages';
 import { Row } from './inspectorRow';
 import { Difference } from './sumNow';
@@ -176,6 +178,11 @@ export function ReferenceSettings({ bus }: { bus: Bus }) {
             </button>
           </Row>
         ))}
+      {doc.deliverables
+        .filter((d) => d.bus === bus.id && d.layout !== bus.layout)
+        .map((d) => (
+          <FoldLimit key={d.id} file={d} />
+        ))}
       {offUnity.length > 0 && (
         <Row label={`Not at unity: ${offUnity.map((b) => b.name).join(', ')}`}>
           <button
@@ -198,5 +205,35 @@ export function ReferenceSettings({ bus }: { bus: Bus }) {
         One more reference
       </button>
     </>
+  );
+}
+
+/** A fold-down is limited for itself, or not at all. */
+function FoldLimit({ file }: { file: Deliverable }) {
+  const name = `${file.token} ${layoutOf(file.layout).name}`;
+  const set = (ceiling: number | null) => ({ type: 'setDeliverable', deliverable: file.id, ceiling }) as const;
+  return (
+    <Row label={`Fold-down ${name}`}>
+      <span className="flex items-center gap-2">
+        {file.ceiling !== undefined && (
+          <NumberField
+            label={`Ceiling of ${name}`}
+            value={file.ceiling}
+            {...fieldOf(LINKED_PARAMS.ceiling)}
+            unit="dBTP"
+            onPreview={(ceiling) => preview(set(ceiling))}
+            onChange={(ceiling) => edit(set(ceiling))}
+          />
+        )}
+        <button
+          className="chip"
+          aria-pressed={file.ceiling !== undefined}
+          aria-label={`Limit ${name}`}
+          onClick={() => edit(set(file.ceiling === undefined ? LINKED_PARAMS.ceiling.default : null))}
+        >
+          {file.ceiling === undefined ? 'not limited' : 'limited'}
+        </button>
+      </span>
+    </Row>
   );
 }

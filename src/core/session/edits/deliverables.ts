@@ -11,6 +11,7 @@ import {
   Max,
   Min,
   IsObject,
+  ValidateIf,
   ValidateNested,
 } from 'class-validator';
 import { LAYOUTS, type LayoutId } from '@/core/speakers';
@@ -23,7 +24,8 @@ import {
   type SessionDoc,
   type WordLength,
 } from '../document';
-import { Edit, IsId } from './edit';
+import { LINKED_PARAMS } from '../params';
+import { Edit, IsId, IsParam } from './edit';
 import { WORD_LENGTHS } from './format';
 
 const IsToken = (): PropertyDecorator =>
@@ -87,6 +89,10 @@ export class SetDeliverable extends Edit {
   @IsOptional() @IsObject() @ValidateNested() @Type(() => LimitsRef) limits?: LimitsRef;
   /** Back to the session's limits. */
   @IsOptional() @IsIn([true]) commonLimits?: true;
+  /** Of a fold-down: its limiter; null: none. */
+  @ValidateIf((e: SetDeliverable) => e.ceiling !== null && e.ceiling !== undefined)
+  @IsParam(LINKED_PARAMS.ceiling)
+  ceiling?: number | null;
 
   get label() {
     return 'change deliverable';
@@ -103,6 +109,11 @@ export class SetDeliverable extends Edit {
       else d.ownLayout = true;
     }
     if (this.token !== undefined) d.token = this.token;
+    if (typeof this.ceiling === 'number') {
+      if (busOf(doc, d.bus).layout === d.layout)
+        throw new EditRefused(`${d.token} is no fold-down: what it is printed from is limited in its own chain.`);
+      d.ceiling = this.ceiling;
+    } else if (this.ceiling === null) delete d.ceiling;
     if (this.wordLength === 0 || this.wordLength === doc.format.wordLength) delete d.wordLength;
     else if (this.wordLength !== undefined) d.wordLength = this.wordLength;
     if (this.commonLimits) delete d.limits;
