@@ -2,7 +2,7 @@
 import { linksOf, sounds } from '@/core/paths';
 import { edit, preview, useBus, useChecks, useDoc, useSelection, useTrack } from '@/client';
 import { BUS_PARAMS, MONITOR, referencesOf, type Bus, type EditJson, type Track } from '@/core/session';
-import { layoutOf } from '@/core/speakers';
+import { layoutOf, LAYOUTS } from '@/core/speakers';
 import { ReferenceSettings, ReturnSettings } from './busSettings';
 import { FrozenRow } from './frozenRow';
 import { follow, useFlow, wantBus } from './flowState';
@@ -149,6 +149,17 @@ function BusDetails({ bus }: { bus: Bus }) {
           }
         />
       </Row>
+      {bus.kind !== 'reference' && (
+        <Row label="Layout">
+          <Choice
+            look="bare"
+            label={`Layout of ${bus.name}`}
+            value={bus.layout}
+            options={LAYOUTS.map((l) => ({ value: l.id, label: l.name }))}
+            onChange={(layout) => edit({ type: 'setBus', bus: bus.id, layout })}
+          />
+        </Row>
+      )}
       {bus.kind === 'return' && <ReturnSettings bus={bus} />}
       {bus.kind === 'reference' && <ReferenceSettings bus={bus} />}
       {bus.kind !== 'reference' && <SendList owner={bus} />}

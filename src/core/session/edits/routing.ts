@@ -172,6 +172,21 @@ function placeBus(bus: Bus, placement: PlacementRef | null): void {
   bus.placement = placement && plainPlacement(placement);
 }
 
+// Files that have its layout follow it; those that are folded into another stay as they were asked for.
+function setLayout(doc: SessionDoc, bus: Bus, layout: LayoutId): void {
+  if (bus.kind === 'reference')
+    throw new EditRefused(`${bus.name} is a reference: it has the layout of the mix, which the brief says.`);
+  const was = bus.layout;
+  bus.layout = layout;
+  if (layout !== 'mono' && layout !== 'stereo') bus.placement = null;
+  for (const d of doc.deliverables) {
+    if (d.bus !== bus.id || d.layout !== was) continue;
+    d.layout = layout;
+    if (layout === doc.format.layout) delete d.ownLayout;
+    else d.ownLayout = true;
+  }
+}
+
 export class SetBus extends Edit {
   @IsId() bus!: string;
   @IsOptional() @IsString() @Length(1, 40) name?: string;
@@ -180,11 +195,12 @@ export class SetBus extends Edit {
   @IsOptional() @IsBoolean() muted?: boolean;
   @IsOptional() @IsIn(['shared', 'each stem']) rooms?: Rooms;
   @IsOptional() @IsBoolean() throughSolo?: boolean;
+  @IsOptional() @IsIn(LAYOUTS.map((l) => l.id)) layout?: LayoutId;
   /** Null: speaker by speaker. */
   @OptionalPlacement() placement?: PlacementRef | null;
 
   get label() {
-    const what = (['name', 'trim', 'level', 'muted', 'rooms', 'throughSolo', 'placement'] as const).find(
+    const what = (['name', 'trim', 'level', 'muted', 'rooms', 'throughSolo', 'layout', 'placement'] as const).find(
       (k) => this[k] !== undefined,
     );
     return `set bus ${what ?? ''}`.trim();
@@ -198,6 +214,7 @@ export class SetBus extends Edit {
     if (this.trim !== undefined) bus.trim = this.trim;
     if (this.throughSolo !== undefined) bus.throughSolo = this.throughSolo;
     if (this.rooms !== undefined) setRooms(bus, this.rooms);
+    if (this.layout !== undefined) setLayout(doc, bus, this.layout);
     if (this.placement !== undefined) placeBus(bus, this.placement);
   }
 }
