@@ -94,6 +94,30 @@ describe('overs', () => {
   });
 });
 
+describe('a level that follows a lane', () => {
+  const lane = (...values: number[]): EditJson => ({
+    type: 'writeLane',
+    target: { node: 'amb', param: 'level' },
+    from: 0,
+    to: 10_000,
+    points: values.map((value, i) => ({ at: i * 1000, value, shape: 'line' })),
+  });
+
+  it('and ends beside unity is noted, and brought back', () => {
+    const doc = sessionWith(lane(0, -4, -2));
+    const check = find(printCheck(doc), 'lane-end/amb')!;
+    expect(check.grade).toBe('note');
+    expect(find(printCheck(mended(doc, check)), 'lane-end/amb')).toBeUndefined();
+  });
+
+  it.each([
+    ['at unity', [-6, 0]],
+    ['in silence', [0, -100]],
+  ])('and ends %s is not', (_, values) => {
+    expect(find(printCheck(sessionWith(lane(...values))), 'lane-end/amb')).toBeUndefined();
+  });
+});
+
 it('buses that are not at unity are set there one by one, or all', () => {
   const doc = sessionWith(
     { type: 'setBus', bus: 'dia', level: -2 },

@@ -5,6 +5,9 @@ import { byGrade, type Check } from './check';
 import { carryMend } from './doubledCheck';
 import { pathAudit } from './pathAudit';
 
+/** dB; a level that ends lower was faded out. */
+const FADED = -60;
+
 /** What would make a print differ from what is expected; asked before printing. */
 export function printCheck(doc: SessionDoc): Check[] {
   const found: Check[] = [];
@@ -36,6 +39,30 @@ export function printCheck(doc: SessionDoc): Check[] {
           {
             label: 'Switch the lane off',
             edits: [{ type: 'setLane', target: { node: bus.id, param: 'level' }, on: false }],
+          },
+        ],
+      });
+    const last = level?.at(-1);
+    // A lane that ends in silence is a fade; one that ends anywhere else leaves the bus there.
+    if (last && bus.kind !== 'reference' && last.value !== 0 && last.value > FADED)
+      add({
+        id: `lane-end/${bus.id}`,
+        grade: 'note',
+        about: [bus.id],
+        title: `The level of ${bus.name} ends at ${formatDb(last.value, 1, true)} dB`,
+        why: 'Its lane does not come back to unity; from its last point on it is printed like this.',
+        mends: [
+          {
+            label: 'Back to unity at its end',
+            edits: [
+              {
+                type: 'writeLane',
+                target: { node: bus.id, param: 'level' },
+                from: last.at,
+                to: last.at,
+                points: [{ ...last, value: 0 }],
+              },
+            ],
           },
         ],
       });

@@ -33,7 +33,8 @@ export function widthCheck(doc: SessionDoc): Check[] {
         mends: [],
       });
     // A voice in the middle is no wonder; two channels that fill the front alone are worth a word.
-    const wide = bus.kind === 'stem' && widthOf(bus.layout) > 2 && feeding.some((n) => !isBus(n) && n.layout === 'stereo');
+    const wide =
+      bus.kind === 'stem' && widthOf(bus.layout) > 2 && feeding.some((n) => !isBus(n) && n.layout === 'stereo');
     if (wide && feeding.every((n) => staysInFront(n)))
       found.push({
         id: `width-left/${bus.id}`,

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect } from 'react';
-import { offer, useSelection, useSession } from '@/client';
+import { clearOvers, offer, useSelection, useSession } from '@/client';
 import { stemsOf } from '@/core/session';
 import { follow, setFlow, toggleFold, useFlow, wantBus } from './flowState';
 
@@ -68,6 +68,13 @@ export function FlowKeys() {
           keys: '',
           group: 'Flow',
           run: () => wantBus({ kind: 'reference' }),
+        },
+        {
+          id: 'clear-overs',
+          label: 'Clear all overs',
+          keys: 'shift+o',
+          group: 'Flow',
+          run: () => clearOvers(),
         },
         {
           id: 'fold-stem',
