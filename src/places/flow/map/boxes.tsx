@@ -105,62 +105,61 @@ export const BusBox = memo(function BusBox({ data, selected }: NodeProps) {
   const speakers = layoutOf(bus.layout).speakers;
   const stages = bus.chain.filter((s) => s.on).map((s) => stageKind(s.type).name);
   return (
-    <div
-      className="group relative flex cursor-pointer flex-col gap-1 rounded-md border bg-panel px-2.5 py-2"
-      data-bus={bus.id}
-      data-box={bus.id}
-      tabIndex={0}
-      role="button"
-      aria-pressed={selected ?? false}
-      aria-label={`Bus ${bus.name}`}
-      style={{ width, height, borderColor: border(selected, trouble) }}
-      onKeyDown={boxKeys('bus', bus.id)}
-    >
-      <Inlets tops={inlets} />
-      <div className="flex items-center gap-2 leading-none">
-        {bus.kind === 'stem' && <StemTag bus={bus} />}
-        <b className="truncate font-[600]">{bus.name}</b>
-        <Marks muted={bus.muted} soloed={bus.soloed} />
-        <span className="figure ml-auto text-quiet">{layoutOf(bus.layout).name}</span>
-        {(data.foldable as boolean) && (
-          <button
-            className="btn btn-bare absolute right-1 top-1 bg-panel! p-1! opacity-0 group-hover:opacity-100 focus-visible:opacity-100"
-            aria-label={`Fold the sources of ${bus.name}`}
-            title="Fold its sources"
-            onClick={(e) => {
-              e.stopPropagation();
-              toggleFold(bus.id);
-            }}
-          >
-            <ChevronsDownUp size={13} />
-          </button>
+    <div className="group relative" style={{ width, height }}>
+      <div
+        className="absolute inset-0 flex cursor-pointer flex-col gap-1 rounded-md border bg-panel px-2.5 py-2"
+        data-bus={bus.id}
+        data-box={bus.id}
+        tabIndex={0}
+        role="button"
+        aria-pressed={selected ?? false}
+        aria-label={`Bus ${bus.name}`}
+        style={{ borderColor: border(selected, trouble) }}
+        onKeyDown={boxKeys('bus', bus.id)}
+      >
+        <div className="flex items-center gap-2 leading-none">
+          {bus.kind === 'stem' && <StemTag bus={bus} />}
+          <b className="truncate font-[600]">{bus.name}</b>
+          <Marks muted={bus.muted} soloed={bus.soloed} />
+          <span className="figure ml-auto text-quiet">{layoutOf(bus.layout).name}</span>
+        </div>
+        {reference ? (
+          <ReferenceBody bus={bus} labels={speakers.map((s) => s.label)} sources={data.sources as number} />
+        ) : (
+          (
+            [
+              ['in', ins],
+              ['out', outs],
+            ] as const
+          ).map(([side, keys]) => (
+            <div key={side} className="flex items-center gap-2 leading-none">
+              <span className="small w-[20px] text-quiet">{side}</span>
+              <Meter keys={keys} label={`${bus.name} ${side}`} className="flex-1" height={5} />
+              <PeakFigure keys={keys} className="w-[5.2ch] text-right" />
+            </div>
+          ))
         )}
+        <div className="small mt-auto flex flex-col truncate leading-[15px] text-quiet">
+          {stages.length > 0 && <span className="truncate">{stages.join(', ')}</span>}
+          {files.map((f) => (
+            <span key={f} className="figure truncate text-[11px]!" title={`Printed as ${f}`}>
+              ⇥ {f.replace(/\.\w+$/, '')}
+            </span>
+          ))}
+          {files.length === 0 && <Kind bus={bus} />}
+        </div>
       </div>
-      {reference ? (
-        <ReferenceBody bus={bus} labels={speakers.map((s) => s.label)} sources={data.sources as number} />
-      ) : (
-        (
-          [
-            ['in', ins],
-            ['out', outs],
-          ] as const
-        ).map(([side, keys]) => (
-          <div key={side} className="flex items-center gap-2 leading-none">
-            <span className="small w-[20px] text-quiet">{side}</span>
-            <Meter keys={keys} label={`${bus.name} ${side}`} className="flex-1" height={5} />
-            <PeakFigure keys={keys} className="w-[5.2ch] text-right" />
-          </div>
-        ))
+      <Inlets tops={inlets} />
+      {(data.foldable as boolean) && (
+        <button
+          className="btn btn-bare absolute right-1 top-1 bg-panel! p-1! opacity-0 group-hover:opacity-100 focus-visible:opacity-100"
+          aria-label={`Fold the sources of ${bus.name}`}
+          title="Fold its sources"
+          onClick={() => toggleFold(bus.id)}
+        >
+          <ChevronsDownUp size={13} />
+        </button>
       )}
-      <div className="small mt-auto flex flex-col truncate leading-[15px] text-quiet">
-        {stages.length > 0 && <span className="truncate">{stages.join(', ')}</span>}
-        {files.map((f) => (
-          <span key={f} className="figure truncate text-[11px]!" title={`Printed as ${f}`}>
-            ⇥ {f.replace(/\.\w+$/, '')}
-          </span>
-        ))}
-        {files.length === 0 && <Kind bus={bus} />}
-      </div>
       <Handle type="source" position={Position.Right} />
     </div>
   );
