@@ -46,7 +46,7 @@ test('a lane is drawn, typed, moved, changed in a stretch and taken away again',
   await page.keyboard.press('v');
 });
 
-test('what is ridden while it plays is written: by the mouse while held, by keys from here on', async ({
+test('what is ridden while it plays is written: by mouse and controller while held, by keys from here on', async ({
   page,
   server,
 }) => {
@@ -90,6 +90,26 @@ test('what is ridden while it plays is written: by the mouse while held, by keys
   const pad = () => pointsOf(page, url, 'pad level');
   await expect.poll(async () => (await pad()).at(-1)?.value).toBe(-5.5);
   expect((await pad())[0]!.value).toBe(-3.5);
+  await editFrom(page, url, { type: 'removeLane', target: { node: 'pad', param: 'level' } });
+
+  // By a controller: its fader tells where it is, not that it was let go; the ride ends when it rests.
+  await page.keyboard.press('Shift+v');
+  await page.keyboard.press('Shift+v');
+  await page.keyboard.press('Control+k');
+  await page.getByRole('combobox').fill('controller');
+  await page.getByRole('option', { name: 'Set up a controller' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Controller' });
+  await dialog.getByRole('button', { name: 'Key 1' }).click();
+  await rolls(page, 'playing');
+  for (const value of ['80', '70', '60']) await dialog.getByRole('slider', { name: 'Fader' }).fill(value);
+  await expect.poll(async () => (await pad()).length).toBeGreaterThanOrEqual(3);
+  await dialog.getByRole('button', { name: 'Key 1' }).click();
+  await rolls(page, 'stopped');
+  await page.keyboard.press('Escape');
+  // While held it comes back; the level that is set by hand was not touched.
+  expect(Math.min(...(await pad()).map((p) => p.value))).toBeLessThan(-6);
+  expect((await pad()).at(-1)!.value).toBe(-3.5);
+  expect((await docOf(page, url)).tracks.find((t) => t.id === 'pad')!.level).toBe(-3.5);
   await editFrom(page, url, { type: 'removeLane', target: { node: 'pad', param: 'level' } });
 });
 
