@@ -1,6 +1,5 @@
 'use client';
 import {
-  createColumnHelper,
   flexRender,
   getCoreRowModel,
   getSortedRowModel,
@@ -13,123 +12,15 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { DropdownMenu } from 'radix-ui';
 import { Check, ChevronDown, ChevronUp } from 'lucide-react';
 import { memo, useMemo, useRef, useState } from 'react';
-import { clearOvers, edit, preview, useChecks, useDoc, useOvers } from '@/client';
-import { BUS_PARAMS, isBus, type SessionDoc } from '@/core/session';
-import { fieldOf, LevelField, Meter, MuteSolo, NumberField, StemTag } from '@/parts';
+import { useChecks, useDoc } from '@/client';
 import { isFound, useFlow } from '../flowState';
-import { levelKeys } from '../levelKeys';
-import { SumNow } from '../sumNow';
+import { COLUMNS } from './columns';
+import { Foot } from './foot';
 import { PickBar } from './pickBar';
 import { pickRow, pickRows, usePicked } from './picked';
 import { rowFacts, type RowFacts } from './rowFacts';
 
 const ROW = 31;
-const column = createColumnHelper<RowFacts>();
-
-const quiet = (text: string) => <span className="truncate text-quiet">{text || '–'}</span>;
-
-const COLUMNS = [
-  column.accessor('name', {
-    header: 'name',
-    size: 136,
-    enableHiding: false,
-    cell: (c) => <b className="truncate font-[580]">{c.getValue()}</b>,
-  }),
-  column.accessor('kind', { header: 'kind', size: 76, cell: (c) => quiet(c.getValue()) }),
-  column.accessor('layout', {
-    header: 'layout',
-    size: 64,
-    cell: (c) => <span className="figure text-quiet">{c.getValue()}</span>,
-  }),
-  column.accessor('to', {
-    header: 'goes to',
-    size: 110,
-    cell: ({ row: { original: r } }) => (
-      <span className="flex items-center gap-1.5 truncate text-quiet">
-        → {r.toBus?.kind === 'stem' || r.toBus?.kind === 'reference' ? <StemTag bus={r.toBus} /> : r.to}
-      </span>
-    ),
-  }),
-  column.accessor('level', {
-    header: 'level dB',
-    size: 74,
-    cell: ({ row }) => <LevelField node={row.original.node} unit="" className="ml-auto" />,
-  }),
-  column.accessor('trim', {
-    header: 'trim',
-    size: 62,
-    cell: ({ row: { original: r } }) => <Trim row={r} />,
-  }),
-  column.display({ id: 'arriving', header: 'arriving', size: 156, cell: ({ row }) => <Arriving row={row.original} /> }),
-  column.accessor('chain', { header: 'chain', size: 160, cell: (c) => quiet(c.getValue()) }),
-  column.accessor('sends', { header: 'sends', size: 140, cell: (c) => quiet(c.getValue()) }),
-  column.accessor('lanes', {
-    header: 'lanes',
-    size: 74,
-    cell: (c) => <span className="truncate text-brass">{c.getValue()}</span>,
-  }),
-  column.accessor('place', {
-    header: 'place',
-    size: 88,
-    cell: (c) => <span className="figure truncate text-quiet">{c.getValue()}</span>,
-  }),
-  column.display({
-    id: 'heard',
-    header: 'heard',
-    size: 60,
-    cell: ({ row }) => <MuteSolo node={row.original.node} short />,
-  }),
-  column.accessor('printed', {
-    header: 'printed',
-    size: 96,
-    cell: (c) => <span className="truncate text-quiet">{c.getValue() && `⇥ ${c.getValue()}`}</span>,
-  }),
-];
-
-function Trim({ row: { node } }: { row: RowFacts }) {
-  if (!isBus(node)) return null;
-  const set = (trim: number) => ({ type: 'setBus', bus: node.id, trim }) as const;
-  return (
-    <NumberField
-      label={`Trim of ${node.name}`}
-      value={node.trim}
-      {...fieldOf(BUS_PARAMS.trim)}
-      unit=""
-      className="ml-auto"
-      onPreview={(trim) => preview(set(trim))}
-      onChange={(trim) => edit(set(trim))}
-    />
-  );
-}
-
-function Arriving({ row: { node } }: { row: RowFacts }) {
-  const keys = useMemo(() => levelKeys(node, 'in'), [node]);
-  return (
-    <span className="flex w-full items-center gap-1.5">
-      <Meter keys={keys} label={`Arriving at ${node.name}`} className="w-[86px] shrink-0" height={6} />
-      {isBus(node) && <OversButton bus={node.id} name={node.name} />}
-    </span>
-  );
-}
-
-/** Overs of a bus, held until somebody clears them. */
-export function OversButton({ bus, name }: { bus: string; name: string }) {
-  const count = useOvers((s) => s.overs[bus]?.count ?? 0);
-  if (count === 0) return null;
-  return (
-    <button
-      className="rounded-[4px] border border-stop px-1.5 text-[11px] leading-[16px] text-stop"
-      aria-label={`Clear ${count} overs of ${name}`}
-      title="Passed full scale before its chain; click clears the count"
-      onClick={(e) => {
-        e.stopPropagation();
-        clearOvers(bus);
-      }}
-    >
-      {count} over
-    </button>
-  );
-}
 
 /** The same paths as rows: many are changed at once. */
 export function FlowTable() {
@@ -334,49 +225,5 @@ function ColumnMenu({ table }: { table: ReturnType<typeof useReactTable<RowFacts
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
-  );
-}
-
-/** Whether the stems add up now, and the gravest finding on the paths with its mend. */
-function Foot({ doc }: { doc: SessionDoc }) {
-  const checks = useChecks((s) => s.checks);
-  const found = checks.filter((c) => c.place === 'flow');
-  const overs = useOvers((s) => Object.keys(s.overs).length);
-  const [first] = found;
-  return (
-    <div className="mx-4 flex min-h-[44px] items-stretch gap-3">
-      <SumNow doc={doc} />
-      <div className="flex min-w-0 flex-1 items-center gap-3 rounded-md border px-3">
-        {first ? (
-          <>
-            <span
-              className="size-[7px] shrink-0 rounded-full"
-              style={{
-                background:
-                  first.grade === 'note' ? 'var(--signal)' : first.grade === 'stop' ? 'var(--stop)' : 'var(--warn)',
-              }}
-            />
-            <span className="min-w-0 flex-1 truncate" title={first.why}>
-              <b className="font-[600]">{first.title}</b> <span className="small text-quiet">{first.why}</span>
-            </span>
-            {first.mends[0] && (
-              <button className="btn" onClick={() => edit(...first.mends[0]!.edits)}>
-                {first.mends[0].label}
-              </button>
-            )}
-            {found.length > 1 && (
-              <span className="small whitespace-nowrap text-quiet">and {found.length - 1} more</span>
-            )}
-          </>
-        ) : (
-          <span className="small text-quiet">Every source reaches one stem, every stem the reference.</span>
-        )}
-        {overs > 0 && (
-          <button className="btn btn-bare" onClick={() => clearOvers()}>
-            Clear all overs
-          </button>
-        )}
-      </div>
-    </div>
   );
 }
