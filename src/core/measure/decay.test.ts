@@ -16,16 +16,8 @@ describe('reverberation time', () => {
     expect(decayTime(falling(seconds), RATE)! / seconds).toBeCloseTo(1, 1.5);
   });
 
-  it('is none of silence, nor of what does not fall far enough', () => {
+  it('is none of silence, nor of a single impulse', () => {
     expect(decayTime(new Float32Array(1000), RATE)).toBeNull();
-    expect(
-      decayTime(
-        falling(4)
-          .subarray(0, RATE / 4)
-          .map((v) => v),
-        2 * RATE,
-      ),
-    ).not.toBe(4);
     expect(decayTime(Float32Array.of(1, 0, 0, 0), RATE)).toBeNull();
   });
 

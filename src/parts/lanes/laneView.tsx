@@ -67,32 +67,37 @@ export function LaneView({ target, width, height, zoom, from, snap }: LaneViewPr
   const snapped = (sample: number, free: boolean) =>
     Math.max(0, free || !snap ? Math.round(sample) : snap(sample, REACH * zoom));
 
+  /** Where the point that stands at a sample may go: it passes none of its neighbours. */
+  const between = (stands: number, wanted: number): number => {
+    const i = points.findIndex((p) => p.at === stands);
+    const low = (points[i - 1]?.at ?? -1) + 1;
+    const high = (points[i + 1]?.at ?? Number.MAX_SAFE_INTEGER) - 1;
+    return Math.min(high, Math.max(low, wanted));
+  };
+
   const down = (e: PointerEvent<SVGSVGElement>) => {
     if (e.button !== 0) return;
     const { px, py } = at(e);
     const hit = seen.find((p) => Math.hypot(x(p.at) - px, y(p.value) - py) <= REACH);
     svg.current!.setPointerCapture(e.pointerId);
-    setDrag(hit ? { kind: 'point', from: hit, last: null } : { kind: 'ground', px, py, drawn: [], last: null });
+    setDrag(hit ? { kind: 'point', px, py, from: hit, last: null } : { kind: 'ground', px, py, drawn: [], last: null });
   };
   const move = (e: PointerEvent<SVGSVGElement>) => {
     if (!drag) return;
     const { px, py } = at(e);
     const now = inverse(px, py);
+    if (!drag.last && Math.hypot(px - drag.px, py - drag.py) < 4) return;
     if (drag.kind === 'point') {
       // A point stays between its neighbours.
-      const i = points.findIndex((p) => p.at === (drag.last?.at ?? drag.from.at));
-      const low = (points[i - 1]?.at ?? -1) + 1;
-      const high = (points[i + 1]?.at ?? Number.MAX_SAFE_INTEGER) - 1;
       const to: LanePoint = {
         ...drag.from,
-        at: Math.min(high, Math.max(low, e.shiftKey ? drag.from.at : snapped(now.at, e.altKey))),
+        at: between(drag.last?.at ?? drag.from.at, e.shiftKey ? drag.from.at : snapped(now.at, e.altKey)),
         value: now.value,
       };
       setDrag({ ...drag, last: to });
       preview(...movedEdits(target, drag.from, to));
       return;
     }
-    if (drag.drawn.length === 0 && Math.hypot(px - drag.px, py - drag.py) < 4) return;
     const first = drag.drawn.length === 0 ? [inverse(drag.px, drag.py)] : drag.drawn;
     const drawn = [...first, now];
     const made = drawnEdit(target, param, drawn, shapeFor(param, 'line'));
@@ -173,7 +178,7 @@ export function LaneView({ target, width, height, zoom, from, snap }: LaneViewPr
             param={param}
             axis={axis}
             frame={(doc.format.sampleRate * picture.den) / picture.num}
-            onMove={(to) => edit(...movedEdits(target, p, to))}
+            onMove={(to) => edit(...movedEdits(target, p, { ...to, at: between(p.at, to.at) }))}
             onRemove={() => remove(p)}
           />
         ))}
@@ -182,7 +187,7 @@ export function LaneView({ target, width, height, zoom, from, snap }: LaneViewPr
 }
 
 type Drag =
-  | { kind: 'point'; from: LanePoint; last: LanePoint | null }
+  | { kind: 'point'; px: number; py: number; from: LanePoint; last: LanePoint | null }
   | { kind: 'ground'; px: number; py: number; drawn: { at: number; value: number }[]; last: EditJson | null };
 
 // A point that goes elsewhere: it is taken away and set, within what lies between.

@@ -15,7 +15,7 @@ import {
 import { freshName, KIND_NAMES, makeBus } from '../newBuses';
 import { BUS_PARAMS } from '../params';
 import { OptionalPlacement, plainPlacement, type PlacementRef } from './tracks';
-import { linksOf, stemOfTrack, stemsBehind, wouldLoop, type Rooms } from '@/core/paths';
+import { stemOfTrack, wouldLoop, type Rooms } from '@/core/paths';
 import { LAYOUTS, type LayoutId } from '@/core/speakers';
 import { Edit, IsId, IsParam } from './edit';
 
@@ -82,35 +82,21 @@ export class AddBus extends Edit {
     const sources = (this.sources ?? []).map((s) => nodeOf(doc, s));
     if (kind === 'reference' && sources.length > 0)
       throw new EditRefused('A reference is fed by the stems by itself; nothing else is led into it.');
-    const [first] = byCount(
+    const stems = byCount(
       sources.map((s) => (isBus(s) && s.kind === 'stem' ? s.id : stemOfTrack(doc, s.destination)?.id)),
     );
-    const destination =
-      kind === 'bus'
-        ? (byCount(sources.map((s) => s.destination))[0] ?? stemsOf(doc)[0]?.id)
-        : kind === 'return'
-          ? (first ?? stemsOf(doc)[0]?.id)
-          : undefined;
-    const bus = makeBus(doc, { id, name, kind, layout, destination });
+    const onward: Partial<Record<BusKind, string | undefined>> = {
+      bus: byCount(sources.map((s) => s.destination))[0] ?? stemsOf(doc)[0]?.id,
+      return: stems[0] ?? stemsOf(doc)[0]?.id,
+    };
+    const bus = makeBus(doc, { id, name, kind, layout, destination: onward[kind] });
     if (kind !== 'return') {
       for (const s of sources) s.destination = id;
       return;
     }
     for (const s of sources)
       s.sends.push({ id: `${id}-${s.id}`, to: id, level: FIRST_SEND, tap: 'after', on: true, placement: null });
-    if (
-      stemsBehind(
-        doc,
-        linksOf(doc)
-          .to(id)
-          .flatMap((l) =>
-            linksOf(doc)
-              .from(l.from)
-              .filter((o) => o.kind === 'out'),
-          ),
-      ).length > 1
-    )
-      bus.rooms = 'each stem';
+    if (stems.length > 1) bus.rooms = 'each stem';
   }
 }
 

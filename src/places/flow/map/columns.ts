@@ -1,4 +1,4 @@
-import { circles, linksOf, orderOf, sounds } from '@/core/paths';
+import { linksOf, orderOf, sounds } from '@/core/paths';
 import type { Bus, SessionDoc } from '@/core/session';
 
 /** Which column each box stands in; sources are in column 0. */
@@ -37,7 +37,3 @@ export function columnsOf(doc: SessionDoc): Columns {
   for (const b of doc.buses) if (b.kind === 'reference') of.set(b.id, references);
   return { of, stems, references, ends: references + 1 };
 }
-
-/** Links that close a circle: they lead back to the left. */
-export const closingLinks = (doc: SessionDoc): Set<string> =>
-  new Set(circles(doc).flatMap((c) => (c.links.length > 0 ? [c.links.at(-1)!.id] : [])));

@@ -11,7 +11,7 @@ import {
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { DropdownMenu } from 'radix-ui';
 import { Check, ChevronDown, ChevronUp } from 'lucide-react';
-import { memo, useMemo, useRef, useState } from 'react';
+import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import { useChecks, useDoc } from '@/client';
 import { isFound, useFlow } from '../flowState';
 import { COLUMNS } from './columns';
@@ -41,6 +41,11 @@ export function FlowTable() {
   });
   const rows = table.getRowModel().rows;
   const shown = rows.map((r) => r.id);
+  // Rows are kept as they are where nothing of them changed: a range goes by the order of now.
+  const order = useRef(shown);
+  useEffect(() => {
+    order.current = shown;
+  });
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: rows.length,
@@ -113,7 +118,7 @@ export function FlowTable() {
                 top={item.start}
                 index={item.index}
                 template={template}
-                onPick={(how) => pickRow(row.id, how, shown)}
+                onPick={(how) => pickRow(row.id, how, order.current)}
               />
             );
           })}

@@ -1,22 +1,24 @@
 'use client';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { edit, freeze, thaw } from '@/client';
-import { freezeFault, isBus, type EditJson, type SessionDoc, type Track } from '@/core/session';
+import { edit, freeze } from '@/client';
+import { freezeFault, isBus, isFresh, type EditJson, type SessionDoc, type Track } from '@/core/session';
 import { Pop, type Rows } from './actionParts';
 import { pickRows } from './picked';
 
 export function Freeze({ doc, tracks }: { doc: SessionDoc; tracks: readonly Track[] }) {
   const [left, setLeft] = useState<number | null>(null);
   if (tracks.length === 0) return null;
-  const frozen = tracks.every((t) => t.frozen);
+  // What was changed since plays from its clips again: it is frozen anew.
+  const frozen = tracks.every((t) => isFresh(doc, t));
   const run = async () => {
     if (frozen) {
-      tracks.forEach((t) => thaw(t.id));
+      edit(...tracks.map((t) => ({ type: 'thawTrack' as const, track: t.id })));
       return;
     }
-    const able = tracks.filter((t) => !t.frozen && freezeFault(doc, t) === null);
-    const not = tracks.filter((t) => !t.frozen && freezeFault(doc, t) !== null);
+    const wanted = tracks.filter((t) => !isFresh(doc, t));
+    const able = wanted.filter((t) => freezeFault(doc, t) === null);
+    const not = wanted.filter((t) => !able.includes(t));
     if (not.length > 0) toast.warning(`Not frozen: ${not.map((t) => `${t.name} (${freezeFault(doc, t)})`).join('; ')}`);
     try {
       for (const [i, t] of able.entries()) {

@@ -1,4 +1,4 @@
-import { hasRooms, MONITOR, stemOfTrack } from '@/core/paths';
+import { hasRooms, MONITOR } from '@/core/paths';
 import { isBus, isFresh, KIND_NAMES, type Bus, type SessionDoc, type Track } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { stageKind } from '@/core/stages';
@@ -89,7 +89,3 @@ export const PICKS: readonly { label: string; of(doc: SessionDoc): string[] }[] 
 
 const ids = (doc: SessionDoc, kinds: readonly Bus['kind'][]): string[] =>
   doc.buses.filter((b) => kinds.includes(b.kind)).map((b) => b.id);
-
-/** The sources of a stem. */
-export const sourcesOf = (doc: SessionDoc, stem: string): string[] =>
-  doc.tracks.filter((t) => stemOfTrack(doc, t.destination)?.id === stem).map((t) => t.id);
