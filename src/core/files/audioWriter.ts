@@ -21,6 +21,8 @@ export class AudioWriter {
   private readonly codec: FrameCodec;
   private frames = 0;
   private held = new Uint8Array(0);
+  /** What is not on its way to the disk. */
+  private spare = new Uint8Array(0);
   private writing: Promise<void> = Promise.resolve();
   private overs = 0;
   private readonly start: number;
@@ -46,11 +48,14 @@ export class AudioWriter {
     if (this.frames === 0) await this.sink.put(0, this.head());
     const { bytes, overs } = this.codec.encode(table, n, this.dither);
     this.overs += overs;
+    // Copied before anything is waited for: the kernels' memory may be moved meanwhile.
+    const next = this.spare.length < bytes.length ? new Uint8Array(bytes.length) : this.spare;
+    next.set(bytes);
+    const length = bytes.length;
     // One block is on its way to the disk while the next one is made.
     await this.writing;
-    if (this.held.length < bytes.length) this.held = new Uint8Array(bytes.length);
-    this.held.set(bytes);
-    this.writing = this.sink.put(this.start + this.frames * this.block, this.held.subarray(0, bytes.length));
+    [this.spare, this.held] = [this.held, next];
+    this.writing = this.sink.put(this.start + this.frames * this.block, next.subarray(0, length));
     this.writing.catch(() => {});
     this.frames += n;
   }
