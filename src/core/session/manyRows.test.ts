@@ -37,8 +37,9 @@ describe('many rows at once', () => {
 
   it('one that would go too far leaves all as they are, and says how far they go', () => {
     const doc = start();
-    const edits = levelEdits(rows(doc, 'a', 'b'), { way: 'by', db: 25 });
-    expect(() => applied(doc, ...edits)).toThrow(/level goes from -100 to 24 dB, not to 25/);
+    const by = (db: number) => () => levelEdits(rows(doc, 'a', 'b'), { way: 'by', db });
+    expect(by(25)).toThrow('Ann would stand at 25 dB; level goes from -100 to 24. Nothing was changed.');
+    expect(() => trimEdits(rows(doc, 'g'), { way: 'to', db: -30 })).toThrow(/Voices would stand at -30 dB/);
   });
 
   it('trims are those of buses', () => {

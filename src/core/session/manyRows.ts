@@ -2,6 +2,7 @@ import { stageKind } from '@/core/stages';
 import { EditRefused, isBus, stemsOf, type Bus, type SessionDoc, type Track } from './document';
 import type { EditJson } from './edits';
 import type { OwnerKind } from './owners';
+import { BUS_PARAMS, inLimits, TRACK_PARAMS, type Param } from './params';
 import { nameAt } from './trackRows';
 
 /** Rows that an action goes to: tracks and buses, in document order. */
@@ -22,16 +23,28 @@ export interface LevelChange {
   db: number;
 }
 
+/** Throws EditRefused that names the first row whose value would lie beyond the limits. */
+function within(param: Param, name: string, value: number): number {
+  if (inLimits(param, value)) return value;
+  throw new EditRefused(
+    `${name} would stand at ${value} ${param.unit}; ${param.label.toLowerCase()} goes from ${param.min} to ${param.max}. Nothing was changed.`,
+  );
+}
+
 const changed = (from: number, { way, db }: LevelChange): number =>
   way === 'to' ? db : Math.round((from + db) * 100) / 100;
 
 /** Edits that set or change the levels of rows. One that goes beyond its limits is refused when they are made, all of them. */
 export const levelEdits = (rows: readonly (Track | Bus)[], change: LevelChange): EditJson[] =>
-  rows.map((r) => setRow(r, { level: changed(r.level, change) }));
+  rows.map((r) =>
+    setRow(r, { level: within((isBus(r) ? BUS_PARAMS : TRACK_PARAMS).level, r.name, changed(r.level, change)) }),
+  );
 
 /** The same for the trims of the buses among rows; tracks have none. */
 export const trimEdits = (rows: readonly (Track | Bus)[], change: LevelChange): EditJson[] =>
-  rows.filter(isBus).map((b) => ({ type: 'setBus', bus: b.id, trim: changed(b.trim, change) }));
+  rows
+    .filter(isBus)
+    .map((b) => ({ type: 'setBus', bus: b.id, trim: within(BUS_PARAMS.trim, b.name, changed(b.trim, change)) }));
 
 export const muteEdits = (rows: readonly (Track | Bus)[], muted: boolean): EditJson[] =>
   rows.map((r) => setRow(r, { muted }));
