@@ -75,6 +75,7 @@ function NewBusDialog({ wanted }: { wanted: BusWanted }) {
           />
           <Choice
             label="Layout of the bus"
+            className="w-[104px]! shrink-0"
             value={layout}
             options={LAYOUTS.map((l) => ({ value: l.id, label: l.name }))}
             onChange={setLayout}
