@@ -7,7 +7,7 @@ import { applied, mono, monoTrack, sessionWith } from '../../../tests/support/se
 import { MemorySource } from '@/core/files';
 import { freshOf, frozenFrom, isFresh, playedOf, trackOf, type EditJson, type SessionDoc } from '@/core/session';
 import { beforePrinting, missingCheck } from '@/core/checks';
-import { frozenSpan, renderTrack } from '.';
+import { frozenSpan, renderNode } from '.';
 
 const k = newKernels();
 const FRAMES = 40_000;
@@ -43,7 +43,7 @@ async function frozen(doc: SessionDoc): Promise<{ doc: SessionDoc; sound: Float3
   const { start, frames } = frozenSpan(doc, 'a');
   const sound = new Float32Array(frames);
   let at = 0;
-  await renderTrack(k, doc, 'a', readerOf(sounds), async (set, from, n) => {
+  await renderNode(k, doc, 'a', readerOf(sounds), async (set, from, n) => {
     sound.set(set.view(0).subarray(from, from + n), at);
     at += n;
   });

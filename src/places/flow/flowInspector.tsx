@@ -1,8 +1,8 @@
 'use client';
 import { linksOf, sounds } from '@/core/paths';
-import { edit, preview, useBus, useChecks, useDoc, useSelection, useTrack } from '@/client';
+import { edit, preview, useBus, useChecks, useDoc, useLayouts, useSelection, useTrack } from '@/client';
 import { BUS_PARAMS, MONITOR, referencesOf, type Bus, type EditJson, type Track } from '@/core/session';
-import { layoutOf, LAYOUTS } from '@/core/speakers';
+import { layoutOf } from '@/core/speakers';
 import { ReferenceSettings, ReturnSettings } from './busSettings';
 import { FrozenRow } from './frozenRow';
 import { follow, useFlow, wantBus } from './flowState';
@@ -82,7 +82,7 @@ function TrackDetails({ track }: { track: Track }) {
           }
         />
       </Row>
-      <FrozenRow track={track} />
+      <FrozenRow node={track} />
       <SendList owner={track} />
       <LaneList node={track} />
       <h4 className="mb-2 mt-3 font-[580]">Chain</h4>
@@ -93,6 +93,7 @@ function TrackDetails({ track }: { track: Track }) {
 
 function BusDetails({ bus }: { bus: Bus }) {
   const doc = useDoc();
+  const layouts = useLayouts();
   const set = (part: { trim?: number; name?: string }): EditJson => ({ type: 'setBus', bus: bus.id, ...part });
   const sources = linksOf(doc).to(bus.id).filter(sounds).length;
   return (
@@ -155,11 +156,12 @@ function BusDetails({ bus }: { bus: Bus }) {
             look="bare"
             label={`Layout of ${bus.name}`}
             value={bus.layout}
-            options={LAYOUTS.map((l) => ({ value: l.id, label: l.name }))}
+            options={layouts.map((l) => ({ value: l.id, label: l.name }))}
             onChange={(layout) => edit({ type: 'setBus', bus: bus.id, layout })}
           />
         </Row>
       )}
+      {bus.kind !== 'reference' && <FrozenRow node={bus} />}
       {bus.kind === 'return' && <ReturnSettings bus={bus} />}
       {bus.kind === 'reference' && <ReferenceSettings bus={bus} />}
       {bus.kind !== 'reference' && <SendList owner={bus} />}

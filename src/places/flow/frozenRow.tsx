@@ -1,47 +1,54 @@
 'use client';
-import { useState } from 'react';
 import { toast } from 'sonner';
-import { freeze, thaw, useDoc, useTransport } from '@/client';
-import { freezeFault, isFresh, type Track } from '@/core/session';
+import { edit, freeze, thawEdits, useDoc, useFreezing, useTransport } from '@/client';
+import { feeding, freezeFault, isFresh, type Bus, type SessionDoc, type Track } from '@/core/session';
 import { Row } from './inspectorRow';
 
-/** Whether a track plays from a file of its sound behind the chain, and what makes or ends that. */
-export function FrozenRow({ track }: { track: Track }) {
+const wordsOf = (doc: SessionDoc, node: Track | Bus, within: Bus | undefined): string => {
+  if (isFresh(doc, node)) return 'plays from its file';
+  if (node.frozen) return 'changed since';
+  return within ? `within ${within.name}` : 'no';
+};
+
+/** The frozen bus that plays the sound of a node from its file, if there is one. */
+const playedBy = (doc: SessionDoc, node: Track | Bus): Bus | undefined =>
+  doc.buses.find((b) => b !== node && b.frozen && isFresh(doc, b) && feeding(doc, b.id).includes(node));
+
+/** Whether a node or bus plays from a file of its sound behind the chain, and what makes or ends that. */
+export function FrozenRow({ node }: { node: Track | Bus }) {
   const doc = useDoc();
-  const [making, setMaking] = useState(false);
+  const share = useFreezing((s) => s.shares[node.id]);
   const recording = useTransport((s) => s.state === 'recording');
-  const fresh = isFresh(doc, track);
-  const fault = freezeFault(doc, track);
-  const make = () => {
-    setMaking(true);
-    freeze(track.id)
-      .catch((error: Error) => toast.error(error.message, { id: `freeze-${track.id}`, duration: 8000 }))
-      .finally(() => setMaking(false));
-  };
+  const fresh = isFresh(doc, node);
+  const fault = freezeFault(doc, node);
+  const within = playedBy(doc, node);
+  const making = share !== undefined;
+  const make = () =>
+    freeze(node.id).catch((error: Error) => toast.error(error.message, { id: `freeze-${node.id}`, duration: 8000 }));
   const why = recording ? 'While something is recorded nothing is frozen or thawed.' : (fault ?? undefined);
   return (
     <Row label="Frozen">
       <span className="flex items-center gap-1">
-        <span className={`whitespace-nowrap ${track.frozen && !fresh ? 'text-warn' : 'text-quiet'}`}>
-          {making ? 'being made…' : fresh ? 'plays from its file' : track.frozen ? 'changed since' : 'no'}
+        <span className={`whitespace-nowrap ${node.frozen && !fresh ? 'text-warn' : 'text-quiet'}`}>
+          {making ? `being made, ${Math.round(share * 100)} %` : wordsOf(doc, node, within)}
         </span>
         {!fresh && (
           <button
             className="btn btn-bare"
-            aria-label={track.frozen ? 'Freeze again' : undefined}
+            aria-label={node.frozen ? 'Freeze again' : undefined}
             disabled={making || recording || fault !== null}
             title={why ?? 'Makes a file of its sound behind the chain and plays that, until something changes'}
-            onClick={make}
+            onClick={() => void make()}
           >
-            {track.frozen ? 'Again' : 'Freeze'}
+            {node.frozen ? 'Again' : 'Freeze'}
           </button>
         )}
-        {track.frozen && (
+        {node.frozen && (
           <button
             className="btn btn-bare"
             disabled={recording}
-            title={why ?? 'Plays from its clips and chain again'}
-            onClick={() => thaw(track.id)}
+            title={why ?? 'Plays from what feeds it, through its chain, again'}
+            onClick={() => edit(...thawEdits(doc, [node.id]))}
           >
             Thaw
           </button>

@@ -12,8 +12,13 @@ export type MediaTask =
   | { task: 'layOut'; from: string; to: string }
   | FreezeTask;
 
-export async function runTask(k: Kernels, job: MediaTask): Promise<{ frames: number }> {
-  if (job.task === 'freeze') return freezeToFile(k, job);
+/** `onShare`: is told how much of it is done, 0 to 1, where that is known. */
+export async function runTask(
+  k: Kernels,
+  job: MediaTask,
+  onShare: (share: number) => void = () => {},
+): Promise<{ frames: number }> {
+  if (job.task === 'freeze') return freezeToFile(k, job, onShare);
   if (job.task === 'layOut') return layOut(k, job.from, job.to);
   if (job.task === 'peaks') return makePeaks(k, job.from);
   const source = await openFile(job.from);

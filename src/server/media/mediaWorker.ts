@@ -10,7 +10,7 @@ export interface MediaFault {
   /** HTTP status of a refusal, 'file' for a fault of the file, or the system's code (ENOSPC, for example). */
   code: number | string | null;
 }
-export type MediaAnswer = { frames: number } | MediaFault;
+export type MediaAnswer = { frames: number } | { share: number } | MediaFault;
 
 const codeOf = (error: unknown): MediaFault['code'] =>
   error instanceof Refused
@@ -20,8 +20,11 @@ const codeOf = (error: unknown): MediaFault['code'] =>
       : ((error as NodeJS.ErrnoException).code ?? null);
 
 // One task, one thread.
-const answer = await runTask(newKernels(), workerData as MediaTask).catch((error: Error) => ({
-  fault: error.message,
-  code: codeOf(error),
-}));
-parentPort!.postMessage(answer satisfies MediaAnswer);
+const tell = (answer: MediaAnswer) => parentPort!.postMessage(answer);
+const answer = await runTask(newKernels(), workerData as MediaTask, (share) => tell({ share })).catch(
+  (error: Error) => ({
+    fault: error.message,
+    code: codeOf(error),
+  }),
+);
+tell(answer);

@@ -14,15 +14,22 @@ function errorOf({ fault, code }: MediaFault): Error {
 }
 
 /** Does a task beside the server, which goes on answering meanwhile. Throws what the task throws. */
-export async function onThread(task: MediaTask): Promise<{ frames: number }> {
+export async function onThread(
+  task: MediaTask,
+  onShare: (share: number) => void = () => {},
+): Promise<{ frames: number }> {
   const file = path.join(appDir(), 'dist', 'workers', 'media.mjs');
   // Run from sources there is no built worker.
-  if (!existsSync(file)) return runTask(newKernels(), task);
+  if (!existsSync(file)) return runTask(newKernels(), task, onShare);
   // Asked of Node at run time: the bundler would take a worker that it sees for a module of its own.
   const { Worker: Thread } = process.getBuiltinModule('node:worker_threads');
   const worker: Worker = new Thread(file, { workerData: task });
   return new Promise((resolve, reject) => {
-    worker.on('message', (a: MediaAnswer) => ('fault' in a ? reject(errorOf(a)) : resolve(a)));
+    worker.on('message', (a: MediaAnswer) => {
+      if ('share' in a) onShare(a.share);
+      else if ('fault' in a) reject(errorOf(a));
+      else resolve(a);
+    });
     worker.on('error', reject);
     worker.on('exit', () => reject(new Error('the thread ended without an answer')));
   });

@@ -9,7 +9,7 @@ import { KIND_NAMES, monitorOf, referenceOf, type Bus, type Track } from '@/core
 import { layoutOf } from '@/core/speakers';
 import { stageKind } from '@/core/stages';
 import { formatDb } from '@/core/units';
-import { Meter, PeakFigure, StemTag, useFrame } from '@/parts';
+import { Meter, PeakFigure, StemTag, useFrame, useMonitorWay } from '@/parts';
 import { toggleFold } from '../flowState';
 import { boxKeys } from './boxKeys';
 
@@ -209,7 +209,7 @@ export const MonitorBox = memo(function MonitorBox({ data, selected }: NodeProps
   const { width, height, inlets } = data as BoxData;
   const doc = useDoc();
   const monitor = monitorOf(doc);
-  const { format } = doc;
+  const way = useMonitorWay();
   return (
     <div
       className="flex flex-col gap-1 rounded-md border bg-panel px-2.5 py-2"
@@ -220,8 +220,9 @@ export const MonitorBox = memo(function MonitorBox({ data, selected }: NodeProps
       <span className="figure">{formatDb(monitor.level)} dB</span>
       <Meter keys={['out/ears/0', 'out/ears/1']} label="Monitor" height={5} />
       <span className="small leading-tight text-quiet">
-        {format.layout} → stereo
-        <br />
+        <span className="block truncate" title={way}>
+          {way}
+        </span>
         heard, not printed
       </span>
     </div>

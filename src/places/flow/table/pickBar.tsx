@@ -54,7 +54,7 @@ export function PickBar() {
       <button className="btn" onClick={() => edit(...soloEdits(rows, !soloed))}>
         {soloed ? 'Unsolo' : 'Solo'} {n}
       </button>
-      <Freeze doc={doc} tracks={tracks} />
+      <Freeze doc={doc} rows={rows} />
       <Remove rows={rows} />
       <button className="btn btn-bare ml-auto" onClick={() => pickRows([])}>
         Let go

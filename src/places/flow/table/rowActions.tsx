@@ -1,29 +1,37 @@
 'use client';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { edit, freeze } from '@/client';
-import { freezeFault, isBus, isFresh, type EditJson, type SessionDoc, type Track } from '@/core/session';
+import { edit, freeze, thawEdits, useTransport } from '@/client';
+import { freezeFault, isBus, isFresh, type EditJson, type SessionDoc } from '@/core/session';
 import { Pop, type Rows } from './actionParts';
 import { pickRows } from './picked';
 
-export function Freeze({ doc, tracks }: { doc: SessionDoc; tracks: readonly Track[] }) {
+export function Freeze({ doc, rows }: { doc: SessionDoc; rows: Rows }) {
   const [left, setLeft] = useState<number | null>(null);
-  if (tracks.length === 0) return null;
-  // What was changed since plays from its clips again: it is frozen anew.
-  const frozen = tracks.every((t) => isFresh(doc, t));
+  const recording = useTransport((s) => s.state === 'recording');
+  // A reference is the sum of its stems.
+  const nodes = rows.filter((r) => !isBus(r) || r.kind !== 'reference');
+  if (nodes.length === 0) return null;
+  // What was changed since plays from what feeds it again: it is frozen anew.
+  const frozen = nodes.every((n) => isFresh(doc, n));
   const run = async () => {
     if (frozen) {
-      edit(...tracks.map((t) => ({ type: 'thawTrack' as const, track: t.id })));
+      edit(
+        ...thawEdits(
+          doc,
+          nodes.map((n) => n.id),
+        ),
+      );
       return;
     }
-    const wanted = tracks.filter((t) => !isFresh(doc, t));
-    const able = wanted.filter((t) => freezeFault(doc, t) === null);
-    const not = wanted.filter((t) => !able.includes(t));
-    if (not.length > 0) toast.warning(`Not frozen: ${not.map((t) => `${t.name} (${freezeFault(doc, t)})`).join('; ')}`);
+    const wanted = nodes.filter((n) => !isFresh(doc, n));
+    const able = wanted.filter((n) => freezeFault(doc, n) === null);
+    const not = wanted.filter((n) => !able.includes(n));
+    if (not.length > 0) toast.warning(`Not frozen: ${not.map((n) => `${n.name} (${freezeFault(doc, n)})`).join('; ')}`);
     try {
-      for (const [i, t] of able.entries()) {
+      for (const [i, n] of able.entries()) {
         setLeft(able.length - i);
-        await freeze(t.id);
+        await freeze(n.id);
       }
     } catch (error) {
       toast.error((error as Error).message);
@@ -32,8 +40,8 @@ export function Freeze({ doc, tracks }: { doc: SessionDoc; tracks: readonly Trac
     }
   };
   return (
-    <button className="btn" disabled={left !== null} onClick={() => void run()}>
-      {left !== null ? `Freezing, ${left} to go` : `${frozen ? 'Thaw' : 'Freeze'} ${tracks.length}`}
+    <button className="btn" disabled={left !== null || recording} onClick={() => void run()}>
+      {left !== null ? `Freezing, ${left} to go` : `${frozen ? 'Thaw' : 'Freeze'} ${nodes.length}`}
     </button>
   );
 }

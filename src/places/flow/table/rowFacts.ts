@@ -75,7 +75,7 @@ function chainOf(doc: SessionDoc, node: Track | Bus): string {
   const stages = node.chain.filter((s) => s.on).map((s) => stageKind(s.type).name);
   if (isBus(node) && node.kind === 'reference' && node.linked?.on)
     stages.push(`linked limiting ${formatDb(node.linked.ceiling)}`);
-  if (!isBus(node) && node.frozen) stages.unshift(isFresh(doc, node) ? 'frozen' : 'frozen, changed since');
+  if (node.frozen) stages.unshift(isFresh(doc, node) ? 'frozen' : 'frozen, changed since');
   return stages.join(' · ');
 }
 
