@@ -51,6 +51,11 @@ export class ComplexMatrix {
     });
   }
 
+  /** Address of an input, late like the outputs, of the block that ran last. */
+  late(channel: number): number {
+    return this.direct!.at(channel);
+  }
+
   free(): void {
     this.turns.forEach((t) => t.free());
     this.direct?.free();

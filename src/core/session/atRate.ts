@@ -16,6 +16,7 @@ export function atRate(doc: SessionDoc, sampleRate: number, media: ReadonlyMap<s
   for (const cue of next.cues) Object.assign(cue, { start: at(cue.start), end: at(cue.end) });
   for (const marker of next.markers) marker.at = at(marker.at);
   for (const lane of Object.values(next.lanes)) lane.points = lanePointsAt(lane.points, at);
+  for (const bus of next.buses) delete bus.frozen;
   for (const track of next.tracks) {
     // Made at the old rate from files that are converted: it is made again when it is wanted.
     delete track.frozen;
@@ -77,6 +78,7 @@ export function asTemplate(doc: SessionDoc, media: boolean): SessionDoc {
     Object.assign(track, { takes: [], otherComps: [], clips: media ? track.clips : [] });
     delete track.frozen;
   }
+  for (const bus of next.buses) delete bus.frozen;
   next.cues = [];
   if (next.newcomer) Object.assign(next.newcomer, { armed: [], soloed: [] });
   if (!media) next.lanes = {};

@@ -8,6 +8,7 @@ export function changesBetween(before: SessionDoc, after: SessionDoc): string[] 
     ...format(before, after),
     ...rows('track', before.tracks, after.tracks, (a, b) => track(before, after, a, b)),
     ...rows('bus', before.buses, after.buses, (a, b) => [
+      ...(!a.frozen === !b.frozen ? [] : [frozen(b)]),
       ...renamed(a.name, b.name),
       ...level(b.name, a.level, b.level),
       ...switched(b.name, 'muted', a.muted, b.muted),
@@ -81,6 +82,7 @@ function rows<T extends { id: string; name: string }>(
 }
 
 type Track = SessionDoc['tracks'][number];
+type Bus = SessionDoc['buses'][number];
 
 function track(before: SessionDoc, after: SessionDoc, a: Track, b: Track): string[] {
   const found = [
@@ -93,7 +95,7 @@ function track(before: SessionDoc, after: SessionDoc, a: Track, b: Track): strin
   ];
   if (!same(a.inputs, b.inputs)) found.push(`${b.name} is patched differently`);
   if (!same(a.placement, b.placement)) found.push(`${b.name} stands elsewhere in the room`);
-  if (!a.frozen !== !b.frozen) found.push(`${b.name} is ${b.frozen ? '' : 'no longer '}frozen`);
+  if (!a.frozen !== !b.frozen) found.push(frozen(b));
   const takes = b.takes.length - a.takes.length;
   if (takes !== 0) found.push(`${b.name}: ${plural(Math.abs(takes), 'take')} ${takes > 0 ? 'more' : 'fewer'}`);
   if (!same(a.clips, b.clips)) {
@@ -107,6 +109,7 @@ function track(before: SessionDoc, after: SessionDoc, a: Track, b: Track): strin
   return found;
 }
 
+const frozen = (n: Track | Bus): string => `${n.name} is ${n.frozen ? '' : 'no longer '}frozen`;
 const renamed = (a: string, b: string): string[] => (a === b ? [] : [`${a} is called ${b}`]);
 const level = (name: string, a: number, b: number): string[] =>
   a === b ? [] : [`${name} at ${b.toFixed(1)} dB instead of ${a.toFixed(1)}`];

@@ -1,7 +1,7 @@
 import type { LanePoint } from '@/core/lanes';
 import type { BusKind, PathSend, Rooms } from '@/core/paths';
 import type { FrameRateId, MeterPoint, TempoPoint } from '@/core/units';
-import type { LayoutId, Placement } from '@/core/speakers';
+import { isOwn, widthOf, type FoldOptions, type LayoutId, type Placement } from '@/core/speakers';
 import type { StageValues } from '@/core/stages';
 
 /**
@@ -23,6 +23,8 @@ export interface SessionDoc {
   newcomer?: Seat;
   lines: Line[];
   media: Record<string, MediaRef>;
+  /** Coefficients for fold-downs beside those of ITU-R BS.775. */
+  folds?: FoldSet[];
   deliverables: Deliverable[];
   limits: LoudnessLimits;
   namePattern: string;
@@ -75,6 +77,8 @@ export interface Click {
   sound: ClickSound;
   /** dBFS of the accent. */
   level: number;
+  /** Loudspeaker of the mix that it is heard from; absent: the centre, or left and right where there is none. */
+  to?: string;
 }
 
 export type ClickSound = 'tick' | 'wood' | 'tone';
@@ -137,7 +141,7 @@ export interface Track {
   otherComps?: Comp[];
 }
 
-/** A track's sound behind its chain, in a file. */
+/** A track's or bus's sound behind its chain, in a file. */
 export interface Frozen {
   media: string;
   /** Sample of the timeline at which the file begins. */
@@ -331,6 +335,8 @@ export interface Bus {
   throughSolo: boolean;
   /** Of a mono or stereo return: where it stands; null: speaker by speaker. */
   placement: Placement | null;
+  /** What it plays in the place of what feeds it and its chain, as long as that is what it was made from (frozen.ts). */
+  frozen?: Frozen;
   /** Of a reference: stems that do not go into it. */
   leftOut: string[];
   /** Of a reference: its stems limited together; null: it has its own chain only. */
@@ -412,8 +418,20 @@ export interface Deliverable {
   limits?: LoudnessLimits;
   /** Asked in this layout whatever the mix has: a fold-down. Any other file follows the mix. */
   ownLayout?: boolean;
+  /** Of a fold-down: the session's coefficients that fold it (their id); absent: ITU-R BS.775. */
+  fold?: string;
+  /** Encoded into two channels from which more can be taken out again: Lt/Rt, or four in two. */
+  encode?: Encoding;
   /** Of a fold-down: dBTP under which a limiter of its own holds it; absent: it is not limited. */
   ceiling?: number;
+}
+
+export type Encoding = 'lt-rt' | 'four-in-two';
+
+/** Coefficients of a fold-down under a name, linear. */
+export interface FoldSet extends FoldOptions {
+  id: string;
+  name: string;
 }
 
 export interface LoudnessLimits {
@@ -442,6 +460,12 @@ export function busOf(doc: SessionDoc, id: string): Bus {
   return found;
 }
 
+export function nodeOf(doc: SessionDoc, id: string): Track | Bus {
+  const found = doc.tracks.find((t) => t.id === id) ?? doc.buses.find((b) => b.id === id);
+  if (!found) throw new EditRefused(`There is no track or bus "${id}" in this session any more.`);
+  return found;
+}
+
 export function lineOf(doc: SessionDoc, id: string): Line {
   const found = doc.lines.find((l) => l.id === id);
   if (!found) throw new EditRefused(`There is no line "${id}".`);
@@ -453,6 +477,14 @@ export function deliverableOf(doc: SessionDoc, id: string): Deliverable {
   if (!found) throw new EditRefused(`There is no deliverable "${id}" in this brief any more.`);
   return found;
 }
+
+/** What folds a file, or the monitor where it is heard so; undefined: ITU-R BS.775. */
+export const foldOf = (doc: SessionDoc, id: string | undefined): FoldSet | undefined =>
+  id === undefined ? undefined : doc.folds?.find((f) => f.id === id);
+
+/** Whether a mix in a layout can be encoded so: something wider than two channels, for Lt/Rt in a layout of the list. */
+export const canEncode = (layout: LayoutId, encoding: Encoding): boolean =>
+  widthOf(layout) > 2 && (encoding === 'four-in-two' || !isOwn(layout));
 
 /** What a file is held to: its own limits or the session's. */
 export const limitsOf = (doc: SessionDoc, d: Deliverable): LoudnessLimits => d.limits ?? doc.limits;

@@ -178,3 +178,7 @@ export function placeEdits(rows: readonly (Track | Bus)[], part: { azimuth?: num
     return [isBus(r) ? { type: 'setBus', bus: r.id, placement } : { type: 'placeTrack', track: r.id, placement }];
   });
 }
+
+/** The edit that lets a track or bus play from what feeds it again. */
+export const thawEdit = (node: Track | Bus): EditJson =>
+  isBus(node) ? { type: 'thawBus', bus: node.id } : { type: 'thawTrack', track: node.id };

@@ -42,7 +42,7 @@ describe('a new session', () => {
     [{ sampleRate: 22050 }, /sampleRate: choose/],
     [{ wordLength: 20 }, /wordLength: choose/],
     [{ frameRate: '26' }, /frameRate: choose/],
-    [{ layout: '9.1.6' }, /layout: choose/],
+    [{ layout: '6.1' }, /layout/],
     [{ startTimecode: '10:00:00:25' }, /startTimecode: .*count from 00 to 24/],
     [{ extra: 1 }, /extra should not exist/],
   ])('%j is refused with a hint', (part, message) => {

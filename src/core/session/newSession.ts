@@ -2,7 +2,8 @@ import { IsIn, IsOptional, IsString, Length, Matches } from 'class-validator';
 import { FRAME_RATES, frameRate, timecodeToFrames, type FrameRateId } from '@/core/units';
 import type { LayoutId } from '@/core/speakers';
 import { EditRefused, type SessionFormat, type WordLength } from './document';
-import { MIX_LAYOUTS, SAMPLE_RATES, WORD_LENGTHS } from './edits';
+import { SAMPLE_RATES, WORD_LENGTHS } from './edits';
+import { IsLayout } from './edits/edit';
 
 /** What is asked before a session begins; the same rules in the dialog and on the server. */
 export class NewSession {
@@ -26,7 +27,7 @@ export class NewSession {
   @Length(1, 11)
   startTimecode!: string;
 
-  @IsIn(MIX_LAYOUTS, { message: 'layout: choose one of the list' })
+  @IsLayout()
   layout!: LayoutId;
 
   /** Set-up to begin with. */

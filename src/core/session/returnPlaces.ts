@@ -1,4 +1,4 @@
-import type { Placement } from '@/core/speakers';
+import { layoutOf, type Placement } from '@/core/speakers';
 import { EditRefused, type Bus, type SessionDoc } from './document';
 import type { EditJson } from './edits';
 
@@ -42,7 +42,9 @@ export function sideOf(doc: SessionDoc, bus: Bus): Side | null {
 /** Puts a mono or stereo return on a side. Throws EditRefused for a wider one: it goes speaker by speaker. */
 export function placeReturn(doc: SessionDoc, bus: Bus, side: Side): EditJson {
   if (bus.layout !== 'mono' && bus.layout !== 'stereo')
-    throw new EditRefused(`${bus.name} is ${bus.layout}: it goes speaker by speaker and stands on no side.`);
+    throw new EditRefused(
+      `${bus.name} is ${layoutOf(bus.layout).name}: it goes speaker by speaker and stands on no side.`,
+    );
   const azimuth = azimuthOf(middleOf(doc, bus), side);
   return { type: 'setBus', bus: bus.id, placement: { ...(bus.placement ?? SPREAD), azimuth } };
 }
@@ -53,7 +55,9 @@ export function placeReturn(doc: SessionDoc, bus: Bus, side: Side): EditJson {
  */
 export function roomBehind(doc: SessionDoc, bus: Bus, id: string): EditJson[] {
   if (bus.layout !== 'stereo')
-    throw new EditRefused(`${bus.name} is ${bus.layout}; front and rear are two stereo returns. Make it stereo first.`);
+    throw new EditRefused(
+      `${bus.name} is ${layoutOf(bus.layout).name}; front and rear are two stereo returns. Make it stereo first.`,
+    );
   const names = new Set(doc.buses.map((b) => b.name.toLowerCase()));
   const name = [`${bus.name} behind`, ...Array.from({ length: 9 }, (_, i) => `${bus.name} behind ${i + 2}`)].find(
     (n) => !names.has(n.toLowerCase()),

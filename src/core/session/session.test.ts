@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import {
   changesBetween,
   applyEdit,
+  busOf,
   EditRefused,
   newSession,
   patchDoc,
@@ -46,7 +47,15 @@ const start = () =>
   );
 
 /** The session with a script, a take, two comps and a file that nothing uses. */
-const rich = () => withFrozen(unfrozen());
+const rich = () => frozenBus(withFrozen(unfrozen()), 'efx');
+const busEdit = (doc: SessionDoc, bus: string): EditJson => ({
+  type: 'freezeBus',
+  bus,
+  media: { ...media(`frozen-${bus}`, 96_000), channels: 6 },
+  start: 0,
+  from: frozenFrom(doc, busOf(doc, bus)),
+});
+const frozenBus = (doc: SessionDoc, bus: string) => apply(doc, busEdit(doc, bus));
 const withFrozen = (doc: SessionDoc) =>
   apply(doc, {
     type: 'freezeTrack',
@@ -61,6 +70,8 @@ const withFrozen = (doc: SessionDoc) =>
 const unfrozen = () =>
   apply(
     start(),
+    { type: 'setFold', id: 'soft', name: 'Soft', centre: 1, surround: 0.5, lfe: 0.25 },
+    { type: 'setFold', id: 'loud', name: 'Loud', centre: 1, surround: 1, lfe: 1 },
     { type: 'addTrack', id: 'f', name: 'Foghorn', layout: 'mono', destination: 'efx' },
     { type: 'addClip', id: 'cf', track: 'f', start: 0, media: media('mf') },
     { type: 'addClip', id: 'cl', track: 'a', start: 0, media: media('loose', 900) },
@@ -184,6 +195,8 @@ const EVERY: EditJson[] = [
     from: frozenFrom(rich(), rich().tracks[0]!),
   },
   { type: 'thawTrack', track: 'f' },
+  busEdit(rich(), 'nar'),
+  { type: 'thawBus', bus: 'efx' },
   { type: 'removeMedia', media: ['loose'] },
   { type: 'setTake', track: 'a', take: 't0', circled: true, rating: 4, note: 'warm', cue: 'q1' },
   { type: 'addCues', cues: [{ id: 'q2', number: '2', start: 600, end: 700, character: '', text: 'Aye.' }] },
@@ -205,6 +218,8 @@ const EVERY: EditJson[] = [
   { type: 'orderDeliverables', order: ['nar', 'ref', 'dia', 'mus', 'efx', 'amb', 'ref2'].map((b) => `print-${b}`) },
   { type: 'setLimits', limits: { name: 'A/85', target: -24, tolerance: 2, truePeak: -2 } },
   { type: 'setWork', click: 'always' },
+  { type: 'setFold', id: 'soft', name: 'Softer', centre: 0.7, surround: 0.4, lfe: 0 },
+  { type: 'removeFold', id: 'loud' },
   { type: 'addRoomTone', id: 'rt2', name: 'Booth', media: media('m9') },
   { type: 'nameRoomTone', tone: 'rt', name: 'Booth, empty' },
   { type: 'removeRoomTones', tones: ['rt'] },

@@ -1,4 +1,4 @@
-import { widthOf } from '@/core/speakers';
+import { layoutOf, widthOf } from '@/core/speakers';
 import { stageKind, STAGE_KINDS } from '@/core/stages';
 import { MONITOR, type Bus, type Clip, type SessionDoc, type Stage, type Take, type Track } from './document';
 import { entryOf } from './ids';
@@ -89,7 +89,7 @@ function clipFault(doc: SessionDoc, track: Track, clip: Clip): string | null {
   const media = entryOf(doc.media, clip.media);
   if (!media) return `${clip.name} would have no file`;
   if (media.channels !== widthOf(track.layout))
-    return `${clip.name} has ${media.channels} channels, ${track.name} is ${track.layout}`;
+    return `${clip.name} has ${media.channels} channels, ${track.name} is ${layoutOf(track.layout).name}`;
   if (!isCount(clip.start, 0)) return `${clip.name} would not lie on the timeline`;
   if (!isCount(clip.length, 1)) return `${clip.name} would have no length`;
   if (!isCount(clip.offset, 0) || clip.offset + clip.length > media.frames)
@@ -102,12 +102,16 @@ function clipFault(doc: SessionDoc, track: Track, clip: Clip): string | null {
   return null;
 }
 
-function frozenFault(doc: SessionDoc, was: Track | undefined, { frozen, name, layout }: Track): string | null {
+function frozenFault(
+  doc: SessionDoc,
+  was: Track | Bus | undefined,
+  { frozen, name, layout }: Track | Bus,
+): string | null {
   if (!frozen || frozen === was?.frozen) return null;
   const media = entryOf(doc.media, frozen.media);
   if (!media || media.frames < 1) return `${name} would be frozen to no file`;
   if (media.channels !== widthOf(layout))
-    return `${name} is ${layout}, and would be frozen to ${media.channels} channels`;
+    return `${name} is ${layoutOf(layout).name}, and would be frozen to ${media.channels} channels`;
   return isCount(frozen.start, 0) && Number.isInteger(frozen.from) ? null : `${name} would be frozen to nothing`;
 }
 
@@ -151,7 +155,10 @@ function busesFault(before: SessionDoc | null, after: SessionDoc): string | null
     const gone = bus.leftOut.find((id) => !after.buses.some((b) => b.id === id && b.kind === 'stem'));
     if (gone) return `${bus.name} would leave out "${gone}", which is no stem`;
   }
+  const old = new Map(before?.buses.map((b) => [b.id, b]));
   for (const bus of fresh) {
+    const frozen = frozenFault(after, old.get(bus.id), bus);
+    if (frozen) return frozen;
     if (!inLimits(BUS_PARAMS.level, bus.level)) return `${bus.name} would have a level of ${bus.level} dB`;
     if (!inLimits(BUS_PARAMS.trim, bus.trim)) return `${bus.name} would have a trim of ${bus.trim} dB`;
   }

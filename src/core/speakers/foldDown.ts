@@ -1,4 +1,6 @@
-import { type Layout, layoutOf } from './layouts';
+import { layoutOf } from './layoutOf';
+import type { Layout, Speaker } from './layouts';
+import { direction } from './triangles';
 
 const HALF_POWER = Math.SQRT1_2;
 
@@ -19,12 +21,19 @@ export const ITU_FOLD: FoldOptions = { centre: HALF_POWER, surround: HALF_POWER,
  * Gains from each channel of `from` (rows) to each of `to` (columns). Channels with the same label pass
  * at unity. To stereo: ITU-R BS.775, Lo = L + 0.7071 C + 0.7071 Ls, LFE left out. To mono: the same
  * paper's 0.7071 (L + R) + C + 0.5 (Ls + Rs); of plain stereo 0.7071 (L + R). What has no counterpart
- * goes to the nearest channel at the side it stands on; heights to those below them.
+ * goes to the nearest channel at the side it stands on; heights to those below them; what stands straight behind to both
+ * sides, 3 dB down each. Nothing but an LFE is lost: in a layout without left and right the nearest speaker takes it.
  */
 export function foldDown(from: Layout, to: Layout, options: FoldOptions = ITU_FOLD): number[][] {
   const columns = new Map(to.speakers.map((t, i) => [t.label, i]));
   return from.speakers.map((s) => {
-    const row = to.speakers.map(() => 0);
+    const row = rowOf(s);
+    if (!s.lfe && !row.some((g) => g !== 0)) row[nearestTo(to, s)] = 1;
+    return row;
+  });
+
+  function rowOf(s: Speaker): number[] {
+    const row: number[] = to.speakers.map(() => 0);
     const put = (label: string, gain: number): boolean => {
       const at = columns.get(label);
       if (at !== undefined) row[at] = gain;
@@ -58,6 +67,13 @@ export function foldDown(from: Layout, to: Layout, options: FoldOptions = ITU_FO
       put('R', options.centre);
       return row;
     }
+    const straightBehind = Math.abs(s.azimuth) > 179;
+    const behindBoth = straightBehind && to.speakers.some((t) => t.label === 'Ls');
+    if (straightBehind) {
+      for (const label of behindBoth ? ['Ls', 'Rs'] : ['L', 'R'])
+        put(label, HALF_POWER * (behindBoth ? 1 : options.surround));
+      return row;
+    }
     const side = s.azimuth > 0 ? 'L' : 'R';
     const sameSide = to.speakers.filter((t) => !t.lfe && t.azimuth !== 0 && t.azimuth > 0 === s.azimuth > 0);
     const nearest = (among: typeof sameSide) =>
@@ -70,7 +86,17 @@ export function foldDown(from: Layout, to: Layout, options: FoldOptions = ITU_FO
     if (rear && behind && put(behind.label, s.elevation > 15 ? options.surround : 1)) return row;
     put(side, options.surround);
     return row;
+  }
+}
+
+/** Index of the speaker whose direction is nearest to that of another. */
+function nearestTo(to: Layout, s: Speaker): number {
+  const v = direction(s.azimuth, s.elevation);
+  const closeness = to.speakers.map((t) => {
+    const w = direction(t.azimuth, t.elevation);
+    return t.lfe ? -2 : v[0] * w[0] + v[1] * w[1] + v[2] * w[2];
   });
+  return closeness.indexOf(Math.max(...closeness));
 }
 
 /** Fold-down to stereo, the usual listening. */

@@ -2,7 +2,18 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { newKernels } from '../../../tests/support/kernels';
-import { customLayout, direction, FRONT, heightGains, ituLabel, layoutOf, LAYOUTS, placementGains } from '.';
+import {
+  ownLayout,
+  direction,
+  foldDown,
+  FRONT,
+  heightGains,
+  isLayout,
+  ituLabel,
+  layoutOf,
+  LAYOUTS,
+  placementGains,
+} from '.';
 
 const k = newKernels();
 const full = layoutOf('7.1.4');
@@ -108,20 +119,57 @@ describe('a layout of one’s own', () => {
     { label: 'Zenith', azimuth: 0, elevation: 90 },
   ];
   it('pans, weighs and names itself as ITU-R BS.2051 does', () => {
-    const own = customLayout('Dome', spots);
+    const own = ownLayout('Dome', spots);
     expect(own.speakers.map((s) => s.itu)).toEqual(['M+030', 'M-030', 'LFE1', 'T+000']);
     expect(ituLabel(-110, 30)).toBe('U-110');
     expect(placementGains(k, own, { ...FRONT, azimuth: 0, elevation: 90 })[3]).toBeCloseTo(1, 9);
     expect(power(placementGains(k, own, { ...FRONT, azimuth: 180 }))).toBeCloseTo(1, 9);
   });
+  it('takes and gives beds: nothing but the LFE is lost, whatever its speakers are called', () => {
+    const dome = ownLayout('Dome', spots);
+    const ring = ownLayout('Ring', [
+      { label: 'A', azimuth: 45, elevation: 0 },
+      { label: 'B', azimuth: -45, elevation: 0 },
+      { label: 'D', azimuth: 180, elevation: 0 },
+    ]);
+    for (const own of [dome, ring])
+      for (const other of LAYOUTS)
+        for (const [from, to] of [
+          [own, other],
+          [other, own],
+        ] as const)
+          foldDown(from, to).forEach((row, i) => {
+            if (!from.speakers[i]!.lfe)
+              expect(power(row), `${from.name} ${from.speakers[i]!.label} in ${to.name}`).toBeGreaterThan(0.1);
+          });
+    // Straight behind: both sides alike.
+    const [l, r] = foldDown(ring, layoutOf('stereo'))[2]!;
+    expect(l).toBeCloseTo(0.5, 9);
+    expect(r).toBeCloseTo(0.5, 9);
+  });
+  it('is held by its id, in one form', () => {
+    const own = ownLayout('Dome 3', spots);
+    expect(own).toMatchObject({ code: 'DOME3', mask: 0 });
+    expect(layoutOf(own.id)).toEqual(own);
+    expect(layoutOf(own.id)).toBe(layoutOf(own.id));
+    for (const bad of [
+      'own/',
+      'own/Dome',
+      'own/Dome/',
+      own.id.replace(',30,', ',30.0,'),
+      own.id.replace(',90', ',900'),
+    ])
+      expect(isLayout(bad), bad).toBe(false);
+  });
   it.each([
     [[...spots, { label: 'L', azimuth: 90, elevation: 0 }], /two speakers are called L/],
     [[...spots, { label: 'X', azimuth: 30, elevation: 0 }], /L and X stand in the same place/],
-    [[...spots, { label: '', azimuth: 10, elevation: 0 }], /needs a label/],
+    [[...spots, { label: '', azimuth: 10, elevation: 0 }], /"" cannot name a speaker/],
     [[{ label: 'A', azimuth: 200, elevation: 0 }], /A: azimuth goes from -180 to 180/],
     [[{ label: 'A', azimuth: 0, elevation: NaN }], /A: elevation/],
-    [[], /1 to 64 speakers/],
+    [[], /1 to 32 speakers/],
+    [[{ label: 'LFE', azimuth: 0, elevation: 0 }], /a speaker beside the LFE/],
   ])('is refused when it contradicts itself', (bad, message) => {
-    expect(() => customLayout('Own', bad)).toThrow(message);
+    expect(() => ownLayout('Own', bad)).toThrow(message);
   });
 });

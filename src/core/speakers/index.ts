@@ -1,4 +1,6 @@
 export * from './layouts';
+export * from './layoutOf';
+export * from './ownLayouts';
 export * from './foldDown';
 export * from './panning';
 export * from './weights';

@@ -1,5 +1,10 @@
-export type LayoutId =
+export type StandardId =
   'mono' | 'stereo' | 'lcr' | 'quad' | '5.0' | '5.1' | '7.0' | '7.1' | '5.1.2' | '5.1.4' | '7.1.4' | '9.1.6';
+
+/** A layout of one's own: the id holds its name and its speakers (ownLayouts.ts). */
+export type OwnLayoutId = `own/${string}`;
+
+export type LayoutId = StandardId | OwnLayoutId;
 
 export interface Speaker {
   /** The trade's short label. */
@@ -13,8 +18,7 @@ export interface Speaker {
 }
 
 export interface Layout {
-  /** A LayoutId, or the name of a layout of one's own. */
-  id: string;
+  id: LayoutId;
   name: string;
   /** Short form for file names. */
   code: string;
@@ -52,9 +56,9 @@ const SPEAKERS: Record<string, Speaker> = Object.fromEntries(
 );
 
 /** A layout of the list. */
-export type StandardLayout = Layout & { id: LayoutId };
+export type StandardLayout = Layout & { id: StandardId };
 
-function layout(id: LayoutId, name: string, code: string, labels: string, mask: number): StandardLayout {
+function layout(id: StandardId, name: string, code: string, labels: string, mask: number): StandardLayout {
   return { id, name, code, speakers: labels.split(' ').map((l) => SPEAKERS[l]!), mask };
 }
 
@@ -86,61 +90,9 @@ export const LAYOUTS: readonly StandardLayout[] = [
   layout('9.1.6', '9.1.6', '916', 'L R C LFE Lrs Rrs Lss Rss Lw Rw Ltf Rtf Ltm Rtm Ltr Rtr', 0),
 ];
 
-/** Where each speaker stands: labels of one's own may be used, an LFE is called so. */
-export interface SpeakerSpot {
-  label: string;
-  azimuth: number;
-  elevation: number;
-}
-
-const MOST_SPEAKERS = 64;
-
 /** ITU-R BS.2051 form of a position, for example M+110 or U-045. */
 export function ituLabel(azimuth: number, elevation: number): string {
   const layer = elevation > 75 ? 'T' : elevation > 15 ? 'U' : elevation < -15 ? 'B' : 'M';
   const degrees = String(Math.abs(Math.round(azimuth))).padStart(3, '0');
   return `${layer}${azimuth < 0 ? '-' : '+'}${degrees}`;
 }
-
-/**
- * A layout of one's own. Throws RangeError naming the speaker when a label comes twice or is empty, an angle
- * is out of range, or two speakers stand in the same place.
- */
-export function customLayout(name: string, spots: readonly SpeakerSpot[]): Layout {
-  if (spots.length < 1 || spots.length > MOST_SPEAKERS)
-    throw new RangeError(`a layout has 1 to ${MOST_SPEAKERS} speakers; ${spots.length} were given`);
-  const speakers = spots.map(({ label, azimuth, elevation }): Speaker => {
-    if (!label.trim()) throw new RangeError('each speaker needs a label');
-    if (!(Math.abs(azimuth) <= 180)) throw new RangeError(`${label}: azimuth goes from -180 to 180, not ${azimuth}`);
-    if (!(Math.abs(elevation) <= 90)) throw new RangeError(`${label}: elevation goes from -90 to 90, not ${elevation}`);
-    const lfe = /^LFE\d?$/.test(label);
-    return {
-      label,
-      itu: lfe ? (label === 'LFE2' ? 'LFE2' : 'LFE1') : ituLabel(azimuth, elevation),
-      azimuth,
-      elevation,
-      lfe,
-    };
-  });
-  speakers.forEach((s, i) => {
-    const other = speakers.find(
-      (o, j) =>
-        j < i && (o.label === s.label || (!o.lfe && !s.lfe && o.azimuth === s.azimuth && o.elevation === s.elevation)),
-    );
-    if (other?.label === s.label) throw new RangeError(`two speakers are called ${s.label}`);
-    if (other) throw new RangeError(`${other.label} and ${s.label} stand in the same place`);
-  });
-  const known = LAYOUTS.find(
-    (l) => l.speakers.length === speakers.length && l.speakers.every((o, i) => o.label === speakers[i]!.label),
-  );
-  return { id: name, name, code: String(speakers.length), speakers, mask: known?.mask ?? 0 };
-}
-
-/** Throws RangeError for an unknown id. */
-export function layoutOf(id: LayoutId): StandardLayout {
-  const found = LAYOUTS.find((l) => l.id === id);
-  if (!found) throw new RangeError(`unknown speaker layout "${id}"`);
-  return found;
-}
-
-export const widthOf = (id: LayoutId): number => layoutOf(id).speakers.length;

@@ -1,6 +1,6 @@
 import { Type } from 'class-transformer';
 import { IsIn, IsInt, IsString, Length, Max, Min, IsObject, ValidateNested } from 'class-validator';
-import { widthOf } from '@/core/speakers';
+import { layoutOf, widthOf } from '@/core/speakers';
 import { entryOf } from '../ids';
 import { EditRefused, trackOf, type MediaRef, type SessionDoc } from '../document';
 import { settleClips } from '../fades';
@@ -43,7 +43,7 @@ export class AddClip extends Edit {
     const track = trackOf(doc, this.track);
     if (this.media.channels !== widthOf(track.layout)) {
       throw new EditRefused(
-        `${this.media.name} has ${this.media.channels} channels, ${track.name} is ${track.layout}.`,
+        `${this.media.name} has ${this.media.channels} channels, ${track.name} is ${layoutOf(track.layout).name}.`,
       );
     }
     if (this.media.sampleRate !== doc.format.sampleRate) {

@@ -14,18 +14,21 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
-import { LAYOUTS, type LayoutId } from '@/core/speakers';
+import { layoutOf, isOwn, type LayoutId } from '@/core/speakers';
 import {
   busOf,
+  canEncode,
   deliverableOf,
   EditRefused,
+  foldOf,
   type Deliverable,
+  type Encoding,
   type LoudnessLimits,
   type SessionDoc,
   type WordLength,
 } from '../document';
 import { LINKED_PARAMS } from '../params';
-import { Edit, IsId, IsParam } from './edit';
+import { Edit, IsId, IsLayout, IsParam } from './edit';
 import { WORD_LENGTHS } from './format';
 
 const IsToken = (): PropertyDecorator =>
@@ -54,14 +57,14 @@ function checkUnique(doc: SessionDoc, d: Deliverable): void {
   );
   if (twin)
     throw new EditRefused(
-      `Two files would have the same name: "${d.token}" in ${d.layout} is asked already. Choose other letters or another layout; nothing was changed.`,
+      `Two files would have the same name: "${d.token}" in ${layoutOf(d.layout).name} is asked already. Choose other letters or another layout; nothing was changed.`,
     );
 }
 
 export class AddDeliverable extends Edit {
   @IsId() id!: string;
   @IsId() bus!: string;
-  @IsIn(LAYOUTS.map((l) => l.id)) layout!: LayoutId;
+  @IsLayout() layout!: LayoutId;
   @IsToken() token!: string;
 
   get label() {
@@ -82,7 +85,7 @@ export class AddDeliverable extends Edit {
 export class SetDeliverable extends Edit {
   @IsId() deliverable!: string;
   @IsOptional() @IsId() bus?: string;
-  @IsOptional() @IsIn(LAYOUTS.map((l) => l.id)) layout?: LayoutId;
+  @IsOptional() @IsLayout() layout?: LayoutId;
   @IsOptional() @IsToken() token?: string;
   /** 0: as the session. */
   @IsOptional() @IsIn([0, ...WORD_LENGTHS]) wordLength?: WordLength | 0;
@@ -93,6 +96,15 @@ export class SetDeliverable extends Edit {
   @ValidateIf((e: SetDeliverable) => e.ceiling !== null && e.ceiling !== undefined)
   @IsParam(LINKED_PARAMS.ceiling)
   ceiling?: number | null;
+
+  /** Of a fold-down: the session's coefficients; null: ITU-R BS.775. */
+  @ValidateIf((e: SetDeliverable) => e.fold !== null && e.fold !== undefined)
+  @IsId()
+  fold?: string | null;
+  /** Encoded into two channels; null: not. */
+  @ValidateIf((e: SetDeliverable) => e.encode !== null && e.encode !== undefined)
+  @IsIn(['lt-rt', 'four-in-two'])
+  encode?: Encoding | null;
 
   get label() {
     return 'change deliverable';
@@ -109,6 +121,7 @@ export class SetDeliverable extends Edit {
       else d.ownLayout = true;
     }
     if (this.token !== undefined) d.token = this.token;
+    this.setFolding(doc, d);
     if (typeof this.ceiling === 'number') {
       if (busOf(doc, d.bus).layout === d.layout)
         throw new EditRefused(`${d.token} is no fold-down: what it is printed from is limited in its own chain.`);
@@ -118,6 +131,30 @@ export class SetDeliverable extends Edit {
     else if (this.wordLength !== undefined) d.wordLength = this.wordLength;
     if (this.commonLimits) delete d.limits;
     else if (this.limits) d.limits = plain(this.limits);
+  }
+
+  // Two channels hold what is encoded, and something wider is encoded.
+  private setFolding(doc: SessionDoc, d: Deliverable): void {
+    const { fold, encode } = this;
+    if (fold === null) delete d.fold;
+    else if (fold !== undefined) {
+      if (!foldOf(doc, fold)) throw new EditRefused('Those coefficients are not in the session any more.');
+      d.fold = fold;
+    }
+    if (encode === null) delete d.encode;
+    else if (encode !== undefined) d.encode = encode;
+    if (!d.encode) return;
+    if (d.layout !== 'stereo')
+      throw new EditRefused(
+        `${d.token} is encoded into two channels, so it is in stereo. Take the encoding off first.`,
+      );
+    const { name, layout } = busOf(doc, d.bus);
+    if (!canEncode(layout, d.encode))
+      throw new EditRefused(
+        isOwn(layout)
+          ? `${name} is in a layout of your own, for which there is no Lt/Rt.`
+          : `${name} has no more than two channels; there is nothing to encode.`,
+      );
   }
 }
 

@@ -1,6 +1,7 @@
 import 'reflect-metadata';
 import { plainToInstance, Type } from 'class-transformer';
 import { IsIn, IsString, ValidateBy, validateSync, type ValidationError } from 'class-validator';
+import { isLayout } from '@/core/speakers';
 import { EditRefused, type SessionDoc } from '../document';
 import { isId } from '../ids';
 import type { OwnerKind } from '../owners';
@@ -35,6 +36,13 @@ export const IsId = ({ each = false } = {}): PropertyDecorator =>
   ValidateBy(
     { name: 'isId', validator: { validate: isId } },
     { each, message: `$property must be ${each ? 'ids' : 'an id'} of letters, digits and . / : - _` },
+  );
+
+/** A layout of the list, or one of one's own, whose id holds it. */
+export const IsLayout = (): PropertyDecorator =>
+  ValidateBy(
+    { name: 'isLayout', validator: { validate: isLayout } },
+    { message: '$property must be a layout of the list, or one of your own' },
   );
 
 /** A value within the limits of its description. */

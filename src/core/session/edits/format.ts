@@ -1,14 +1,12 @@
 import { IsBoolean, IsIn, IsInt, IsNumber, IsOptional, IsString, Length, Matches, Max, Min } from 'class-validator';
 import { FRAME_RATES, frameRate, timecodeToFrames, type FrameRateId } from '@/core/units';
-import { LAYOUTS, type LayoutId } from '@/core/speakers';
+import { type LayoutId } from '@/core/speakers';
 import { EditRefused, type FileKind, type SessionDoc, type WordLength } from '../document';
-import { Edit } from './edit';
+import { Edit, IsLayout } from './edit';
 
 export const SAMPLE_RATES = [44100, 48000, 88200, 96000] as const;
 export const FILE_KINDS = ['Broadcast WAV', 'AIFF'] as const;
 export const WORD_LENGTHS = [16, 24, 32] as const;
-/** Layouts a mix may have in this version: those with a ring at ear height to place sources on. */
-export const MIX_LAYOUTS: readonly LayoutId[] = ['stereo', 'lcr', 'quad', '5.0', '5.1', '7.1'];
 
 /** The words of the format sentence. Rate and layout are fixed once there is material. */
 export class SetFormat extends Edit {
@@ -20,7 +18,7 @@ export class SetFormat extends Edit {
   @IsOptional() @IsBoolean() perChannel?: boolean;
   @IsOptional() @IsIn(FRAME_RATES.map((r) => r.id)) frameRate?: FrameRateId;
   @IsOptional() @IsString() @Length(1, 11) startTimecode?: string;
-  @IsOptional() @IsIn(LAYOUTS.map((l) => l.id)) layout?: LayoutId;
+  @IsOptional() @IsLayout() layout?: LayoutId;
 
   get label() {
     return 'change format';
@@ -38,8 +36,6 @@ export class SetFormat extends Edit {
         `This session holds ${files} files at ${now.sampleRate} Hz, so its rate stays; nothing was changed. The Brief converts the files to ${this.sampleRate} Hz.`,
       );
     }
-    if (this.layout !== undefined && !MIX_LAYOUTS.includes(this.layout))
-      throw new EditRefused(`A mix in ${this.layout} is not possible yet.`);
     const rate = frameRate(this.frameRate ?? now.frameRate);
     const start = this.startTimecode ?? now.startTimecode;
     try {

@@ -8,6 +8,7 @@ import { Edit, readAs, type EditClass } from './edit';
 import * as format from './format';
 import * as lanes from './lanes';
 import * as lines from './lines';
+import * as folds from './folds';
 import * as frozen from './frozen';
 import * as media from './media';
 import * as manyClips from './manyClips';
@@ -84,6 +85,8 @@ const EDITS = {
   setTake: takes.SetTake,
   freezeTrack: frozen.FreezeTrack,
   thawTrack: frozen.ThawTrack,
+  freezeBus: frozen.FreezeBus,
+  thawBus: frozen.ThawBus,
   nameMedia: media.NameMedia,
   removeMedia: media.RemoveMedia,
   setPicture: media.SetPicture,
@@ -99,6 +102,8 @@ const EDITS = {
   removeDeliverable: deliverables.RemoveDeliverable,
   orderDeliverables: deliverables.OrderDeliverables,
   setLimits: deliverables.SetLimits,
+  setFold: folds.SetFold,
+  removeFold: folds.RemoveFold,
   setWork: settings.SetWork,
   setDefaultDestination: settings.SetDefaultDestination,
   setTempo: settings.SetTempo,
@@ -132,5 +137,5 @@ export function readEdit(json: unknown): Edit {
 }
 
 export { Edit, readAs };
-export { SAMPLE_RATES, FILE_KINDS, WORD_LENGTHS, MIX_LAYOUTS } from './format';
+export { SAMPLE_RATES, FILE_KINDS, WORD_LENGTHS } from './format';
 export { commonName } from './lines';

@@ -11,7 +11,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
-import { widthOf } from '@/core/speakers';
+import { layoutOf, widthOf } from '@/core/speakers';
 import { EditRefused, trackOf, type Clip, type SessionDoc, type Track } from '../document';
 import { settleClips } from '../fades';
 import { shiftLanes } from '../lanes';
@@ -56,7 +56,9 @@ export class MoveClips extends Edit {
     const to = doc.tracks[doc.tracks.indexOf(track) + this.rows];
     if (!to) throw new EditRefused('There is no track in that direction.');
     if (widthOf(to.layout) !== widthOf(track.layout))
-      throw new EditRefused(`${clip.name} is ${track.layout}, ${to.name} is ${to.layout}.`);
+      throw new EditRefused(
+        `${clip.name} is ${layoutOf(track.layout).name}, ${to.name} is ${layoutOf(to.layout).name}.`,
+      );
     return to;
   }
 }
@@ -129,7 +131,9 @@ export class CopyClips extends Edit {
       if (!source || !clip) throw new EditRefused('A clip that was copied is gone.');
       const track = trackOf(doc, to);
       if (widthOf(track.layout) !== widthOf(source.layout))
-        throw new EditRefused(`${clip.name} is ${source.layout}, ${track.name} is ${track.layout}.`);
+        throw new EditRefused(
+          `${clip.name} is ${layoutOf(source.layout).name}, ${track.name} is ${layoutOf(track.layout).name}.`,
+        );
       const { locked: _free, joint: _none, group: _alone, ...copy } = clip;
       placeClip(doc, track, { ...copy, id, start });
     }

@@ -44,7 +44,9 @@ export class RemoveMedia extends Edit {
             t.clips.some((c) => c.media === id) ||
             t.takes.some((k) => k.media === id || k.dryMedia === id) ||
             (t.otherComps ?? []).some((k) => k.clips.some((c) => c.media === id)),
-        )?.name ?? doc.shelf.find((s) => s.media === id)?.name;
+        )?.name ??
+        doc.buses.find((b) => b.frozen?.media === id)?.name ??
+        doc.shelf.find((s) => s.media === id)?.name;
       if (user) throw new EditRefused(`${entryOf(doc.media, id)?.name ?? id} is used by ${user}; nothing was cleared.`);
       delete doc.media[id];
     }

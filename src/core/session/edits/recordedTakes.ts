@@ -13,7 +13,7 @@ import {
   IsObject,
   ValidateNested,
 } from 'class-validator';
-import { widthOf } from '@/core/speakers';
+import { layoutOf, widthOf } from '@/core/speakers';
 import { EditRefused, trackOf, type SessionDoc, type Stage, type Take, type TakeFacts } from '../document';
 import { entryOf } from '../ids';
 import { settleClips } from '../fades';
@@ -128,7 +128,9 @@ export class AddTake extends FactsEdit {
     refuseTaken(doc, this.id, files);
     for (const file of files) {
       if (file.channels !== widthOf(track.layout))
-        throw new EditRefused(`${file.name} has ${file.channels} channels, ${track.name} is ${track.layout}.`);
+        throw new EditRefused(
+          `${file.name} has ${file.channels} channels, ${track.name} is ${layoutOf(track.layout).name}.`,
+        );
       if (file.sampleRate !== doc.format.sampleRate)
         throw new EditRefused(`${file.name} is at ${file.sampleRate} Hz, the session at ${doc.format.sampleRate} Hz.`);
       doc.media[file.id] = plainMedia(file);

@@ -1,6 +1,6 @@
 import { Type } from 'class-transformer';
 import { ArrayNotEmpty, IsArray, IsInt, IsString, Length, Min, IsObject, ValidateNested } from 'class-validator';
-import { widthOf } from '@/core/speakers';
+import { layoutOf, widthOf } from '@/core/speakers';
 import { settleClips } from '../fades';
 import { entryOf } from '../ids';
 import { EditRefused, trackOf, type RoomTone, type SessionDoc } from '../document';
@@ -84,7 +84,7 @@ export class FillGaps extends Edit {
     if (!media) throw new EditRefused(`The file of ${tone.name} is missing; nothing was filled.`);
     if (media.channels !== widthOf(track.layout))
       throw new EditRefused(
-        `${tone.name} has ${media.channels} channels, ${track.name} is ${track.layout}; nothing was filled.`,
+        `${tone.name} has ${media.channels} channels, ${track.name} is ${layoutOf(track.layout).name}; nothing was filled.`,
       );
     const pieces = gapsOf(track, this.start, this.end).flatMap((gap) => {
       const count = Math.ceil((gap.end - gap.start) / tone.frames);

@@ -4,20 +4,20 @@ import {
   EditRefused,
   isBus,
   MONITOR,
+  nodeOf,
   referencesOf,
   stemsOf,
   trackOf,
   type Bus,
   type BusKind,
   type SessionDoc,
-  type Track,
 } from '../document';
 import { freshName, KIND_NAMES, makeBus } from '../newBuses';
 import { BUS_PARAMS } from '../params';
 import { OptionalPlacement, plainPlacement, type PlacementRef } from './tracks';
 import { stemOfTrack, wouldLoop, type Rooms } from '@/core/paths';
-import { LAYOUTS, type LayoutId } from '@/core/speakers';
-import { Edit, IsId, IsParam } from './edit';
+import { layoutOf, type LayoutId } from '@/core/speakers';
+import { Edit, IsId, IsLayout, IsParam } from './edit';
 
 function checkDestination(doc: SessionDoc, destination: string | null): void {
   if (destination !== null && destination !== MONITOR) busOf(doc, destination);
@@ -68,7 +68,7 @@ export class AddBus extends Edit {
   @IsString() @Length(1, 40) name!: string;
   @IsIn(['stem', 'bus', 'return', 'reference']) kind!: BusKind;
   /** Absent: that of the session. */
-  @IsOptional() @IsIn(LAYOUTS.map((l) => l.id)) layout?: LayoutId;
+  @IsOptional() @IsLayout() layout?: LayoutId;
   /** Tracks and buses. */
   @IsOptional() @IsArray() @IsId({ each: true }) sources?: string[];
 
@@ -98,10 +98,6 @@ export class AddBus extends Edit {
       s.sends.push({ id: `${id}-${s.id}`, to: id, level: FIRST_SEND, tap: 'after', on: true, placement: null });
     if (stems.length > 1) bus.rooms = 'each stem';
   }
-}
-
-function nodeOf(doc: SessionDoc, id: string): Track | Bus {
-  return doc.tracks.find((t) => t.id === id) ?? busOf(doc, id);
 }
 
 /** What is there most often first; nothing does not count. */
@@ -154,7 +150,9 @@ function setRooms(bus: Bus, rooms: Rooms): void {
 
 function placeBus(bus: Bus, placement: PlacementRef | null): void {
   if (bus.layout !== 'mono' && bus.layout !== 'stereo')
-    throw new EditRefused(`${bus.name} is ${bus.layout}: it goes speaker by speaker and has no place of its own.`);
+    throw new EditRefused(
+      `${bus.name} is ${layoutOf(bus.layout).name}: it goes speaker by speaker and has no place of its own.`,
+    );
   bus.placement = placement && plainPlacement(placement);
 }
 
@@ -181,7 +179,7 @@ export class SetBus extends Edit {
   @IsOptional() @IsBoolean() muted?: boolean;
   @IsOptional() @IsIn(['shared', 'each stem']) rooms?: Rooms;
   @IsOptional() @IsBoolean() throughSolo?: boolean;
-  @IsOptional() @IsIn(LAYOUTS.map((l) => l.id)) layout?: LayoutId;
+  @IsOptional() @IsLayout() layout?: LayoutId;
   /** Null: speaker by speaker. */
   @OptionalPlacement() placement?: PlacementRef | null;
 

@@ -1,15 +1,10 @@
+import { layoutOf } from '@/core/speakers';
 import { IsBoolean, IsIn, IsOptional } from 'class-validator';
 import { circleOf, TAPS, type Tap } from '@/core/paths';
-import { busOf, EditRefused, type Bus, type Send, type SessionDoc, type Track } from '../document';
+import { busOf, EditRefused, nodeOf, type Bus, type Send, type SessionDoc, type Track } from '../document';
 import { SEND_PARAMS } from '../params';
 import { Edit, IsId, IsParam } from './edit';
 import { OptionalPlacement, plainPlacement, type PlacementRef } from './tracks';
-
-function ownerOf(doc: SessionDoc, id: string): Track | Bus {
-  const found = doc.tracks.find((t) => t.id === id) ?? doc.buses.find((b) => b.id === id);
-  if (!found) throw new EditRefused(`There is no track or bus "${id}" in this session any more.`);
-  return found;
-}
 
 function sendIn(owner: Track | Bus, id: string): Send {
   const found = owner.sends.find((s) => s.id === id);
@@ -21,7 +16,7 @@ function sendIn(owner: Track | Bus, id: string): Send {
 function refuseCircle(doc: SessionDoc, from: Track | Bus, to: Bus): void {
   const circle = circleOf(doc, from.id, to.id);
   if (!circle) return;
-  const name = (id: string) => ownerOf(doc, id).name;
+  const name = (id: string) => nodeOf(doc, id).name;
   const way = [...circle.map(name), to.name].join(' → ');
   throw new EditRefused(
     circle.length === 1
@@ -44,7 +39,7 @@ export class AddSend extends Edit {
   }
 
   apply(doc: SessionDoc): void {
-    const owner = ownerOf(doc, this.owner);
+    const owner = nodeOf(doc, this.owner);
     const to = busOf(doc, this.to);
     if ([...doc.tracks, ...doc.buses].some((n) => n.sends.some((s) => s.id === this.id)))
       throw new EditRefused(`A send with the id "${this.id}" is there already.`);
@@ -70,12 +65,14 @@ export class SetSend extends Edit {
   }
 
   apply(doc: SessionDoc): void {
-    const owner = ownerOf(doc, this.owner);
+    const owner = nodeOf(doc, this.owner);
     const send = sendIn(owner, this.send);
     const to = busOf(doc, this.to ?? send.to);
     if (to.id !== send.to || (this.on && !send.on)) refuseCircle(doc, owner, to);
     if (this.placement && owner.layout !== 'mono' && owner.layout !== 'stereo')
-      throw new EditRefused(`${owner.name} is ${owner.layout}: its send goes speaker by speaker and has no place.`);
+      throw new EditRefused(
+        `${owner.name} is ${layoutOf(owner.layout).name}: its send goes speaker by speaker and has no place.`,
+      );
     send.to = to.id;
     if (this.level !== undefined) send.level = this.level;
     if (this.tap !== undefined) send.tap = this.tap;
@@ -93,7 +90,7 @@ export class RemoveSend extends Edit {
   }
 
   apply(doc: SessionDoc): void {
-    const owner = ownerOf(doc, this.owner);
+    const owner = nodeOf(doc, this.owner);
     sendIn(owner, this.send);
     owner.sends = owner.sends.filter((s) => s.id !== this.send);
   }

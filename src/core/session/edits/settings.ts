@@ -7,21 +7,25 @@ import {
   IsInt,
   IsNumber,
   IsOptional,
+  IsString,
+  Length,
   Max,
   Min,
   ValidateNested,
 } from 'class-validator';
-import { LAYOUTS, type LayoutId } from '@/core/speakers';
+import { layoutOf, type LayoutId } from '@/core/speakers';
 import { TempoMap } from '@/core/units';
 import { busOf, EditRefused, MONITOR, type Click, type SessionDoc, type Settings } from '../document';
 import { carryMusic } from '../anchors';
-import { Edit, IsId } from './edit';
+import { Edit, IsId, IsLayout } from './edit';
 
 /** Click, count-in, guides, buffer, and what leads into a cue. */
 export class SetWork extends Edit {
   @IsOptional() @IsIn(['never', 'recording', 'always']) click?: Click['when'];
   @IsOptional() @IsIn(['tick', 'wood', 'tone']) clickSound?: Click['sound'];
   @IsOptional() @IsNumber() @Min(-60) @Max(0) clickLevel?: number;
+  /** Label of a loudspeaker of the mix; null: in front. */
+  @IsOptional() @IsString() @Length(1, 12) clickTo?: string | null;
   @IsOptional() @IsInt() @Min(0) @Max(4) countIn?: number;
   @IsOptional() @IsIn(['play', 'dim', 'mute']) guides?: Settings['guides'];
   @IsOptional() @IsIn(['short', 'middle', 'long']) buffer?: Settings['buffer'];
@@ -40,6 +44,13 @@ export class SetWork extends Edit {
     if (this.click !== undefined) settings.click.when = this.click;
     if (this.clickSound !== undefined) settings.click.sound = this.clickSound;
     if (this.clickLevel !== undefined) settings.click.level = this.clickLevel;
+    if (this.clickTo === null) delete settings.click.to;
+    else if (this.clickTo !== undefined) {
+      const layout = layoutOf(doc.format.layout);
+      if (!layout.speakers.some((s) => s.label === this.clickTo))
+        throw new EditRefused(`The mix is in ${layout.name} and has no ${this.clickTo}; the click stays where it was.`);
+      settings.click.to = this.clickTo;
+    }
     if (this.countIn !== undefined) settings.countIn = this.countIn;
     if (this.guides !== undefined) settings.guides = this.guides;
     if (this.buffer !== undefined) settings.buffer = this.buffer;
@@ -53,7 +64,7 @@ export class SetWork extends Edit {
 
 /** Where new tracks of a width go by themselves; null: nowhere. */
 export class SetDefaultDestination extends Edit {
-  @IsIn(LAYOUTS.map((l) => l.id)) layout!: LayoutId;
+  @IsLayout() layout!: LayoutId;
   @IsOptional() @IsId() destination!: string | null;
 
   get label() {

@@ -9,17 +9,17 @@ import {
   Length,
   ValidateNested,
 } from 'class-validator';
-import { LAYOUTS, type LayoutId } from '@/core/speakers';
+import { type LayoutId } from '@/core/speakers';
 import { newTrack } from '../create';
 import { makeBus } from '../newBuses';
 import { busOf, EditRefused, MONITOR, trackOf, type Anchor, type SessionDoc } from '../document';
 import { MOST_TRACKS, type BuilderRow } from '../trackRows';
-import { Edit, IsId } from './edit';
+import { Edit, IsId, IsLayout } from './edit';
 
 class NewRow {
   @IsId() id!: string;
   @IsString() @Length(1, 60) name!: string;
-  @IsIn(LAYOUTS.map((l) => l.id)) layout!: LayoutId;
+  @IsLayout() layout!: LayoutId;
   @IsIn(['recording', 'stem', 'bus', 'return']) kind!: BuilderRow['kind'];
   @IsOptional() @IsIn(['time', 'music']) anchor?: Anchor;
   @IsOptional() @IsId() destination!: string | null;

@@ -14,18 +14,16 @@ import {
   ArrayNotEmpty,
   IsArray,
 } from 'class-validator';
-import { LAYOUTS, widthOf, type LayoutId, type Placement } from '@/core/speakers';
+import { layoutOf, widthOf, type LayoutId, type Placement } from '@/core/speakers';
 import { newTrack } from '../create';
 import { EditRefused, trackOf, type Anchor, type SessionDoc } from '../document';
 import { PLACEMENT_PARAMS, TRACK_PARAMS } from '../params';
-import { Edit, IsId, IsParam } from './edit';
-
-const LAYOUT_IDS = LAYOUTS.map((l) => l.id);
+import { Edit, IsId, IsLayout, IsParam } from './edit';
 
 export class AddTrack extends Edit {
   @IsId() id!: string;
   @IsString() @Length(1, 60) name!: string;
-  @IsIn(LAYOUT_IDS) layout!: LayoutId;
+  @IsLayout() layout!: LayoutId;
   @IsOptional() @IsId() destination!: string | null;
 
   get label() {
@@ -145,7 +143,7 @@ export class Patch extends Edit {
   apply(doc: SessionDoc): void {
     const track = trackOf(doc, this.track);
     if (this.channel >= widthOf(track.layout)) {
-      throw new EditRefused(`${track.name} is ${track.layout}; it has no channel ${this.channel + 1}.`);
+      throw new EditRefused(`${track.name} is ${layoutOf(track.layout).name}; it has no channel ${this.channel + 1}.`);
     }
     if (this.line && !doc.lines.some((l) => l.id === this.line))
       throw new EditRefused(`There is no line "${this.line}".`);
