@@ -1,2 +1,4 @@
 export * from './soundLevel';
 export * from './weighting';
+export * from './soundLevelMeter';
+export * from './head';

@@ -10,3 +10,4 @@ export * from './onsets';
 export * from './chainLoudness';
 export * from './stereoImage';
 export * from './decay';
+export * from './foldWatch';
