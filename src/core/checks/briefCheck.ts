@@ -1,11 +1,11 @@
 import { pathFrom } from '@/core/paths';
 import { printName } from '@/core/print';
-import { MONITOR, referenceOf, tokenFor, type SessionDoc } from '@/core/session';
+import { canEncode, MONITOR, referenceOf, tokenFor, type SessionDoc } from '@/core/session';
 import { layoutOf, type LayoutId } from '@/core/speakers';
 import type { Check } from './check';
 
 /** Files that cannot be printed as they are ordered: they would share a name, or their bus is gone. */
-export const fileCheck = (doc: SessionDoc): Check[] => [...names(doc), ...missingBuses(doc)];
+export const fileCheck = (doc: SessionDoc): Check[] => [...names(doc), ...missingBuses(doc), ...lostEncodings(doc)];
 
 function names(doc: SessionDoc): Check[] {
   const seen = new Map<string, string>();
@@ -48,6 +48,24 @@ function names(doc: SessionDoc): Check[] {
   }
   return found;
 }
+
+/** Files that can no more be encoded as they were asked for: the mix became another. */
+const lostEncodings = (doc: SessionDoc): Check[] =>
+  doc.deliverables.flatMap((d): Check[] => {
+    const bus = doc.buses.find((b) => b.id === d.bus);
+    if (!d.encode || !bus || canEncode(bus.layout, d.encode)) return [];
+    return [
+      {
+        id: `encode/${d.id}`,
+        grade: 'stop',
+        place: 'brief',
+        about: [d.bus],
+        title: `${d.token} cannot be encoded from ${layoutOf(bus.layout).name}`,
+        why: 'It would be printed as a plain fold-down, and decoded to nothing that was meant.',
+        mends: [{ label: 'Ask it plain', edits: [{ type: 'setDeliverable', deliverable: d.id, encode: null }] }],
+      },
+    ];
+  });
 
 const missingBuses = (doc: SessionDoc): Check[] =>
   doc.deliverables

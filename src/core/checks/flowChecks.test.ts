@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { applied, monoTrack, sessionWith } from '../../../tests/support/session';
+import { newRoom, portsFrom, roomFaults, setSpeaker, type Room } from '@/core/rooms';
 import type { EditJson, SessionDoc } from '@/core/session';
 import { allChecks, oversCheck, pathAudit, printCheck, type Check } from '.';
 
@@ -129,4 +130,30 @@ it('buses that are not at unity are set there one by one, or all', () => {
   const levels = (d: SessionDoc) => ['dia', 'ref', 'mus'].map((id) => d.buses.find((b) => b.id === id)!.level);
   expect(levels(mended(doc, check, 0))).toEqual([0, 1, 3]);
   expect(levels(mended(doc, check, 1))).toEqual([0, 0, 0]);
+});
+
+describe('four in two', () => {
+  it('on anything but a quad is told, and taken out by its mend', () => {
+    const doc = sessionWith(...stage('dia', 'fourDecoder'));
+    const check = find(pathAudit(doc), 'four/dia/dia-fourDecoder')!;
+    expect(check).toMatchObject({ grade: 'warn', title: 'Four in two: decoder does nothing on Dialogue' });
+    expect(find(pathAudit(mended(doc, check)), check.id)).toBeUndefined();
+    const quad = applied(doc, { type: 'setBus', bus: 'dia', layout: 'quad' });
+    expect(find(pathAudit(quad), check.id)).toBeUndefined();
+  });
+});
+
+describe('the room that is played in', () => {
+  const live = (room: Room) => ({
+    lines: new Map<string, number>(),
+    room: { name: room.name, faults: roomFaults(room, { name: 'The monitor', channels: 12 }) },
+  });
+  const room = portsFrom(newRoom('Mixing room', 'out', '5.1'), 1);
+  const ids = (r: Room) => allChecks(sessionWith(), live(r)).flatMap((c) => (c.place === 'room' ? [c] : []));
+  it('stops where two loudspeakers share a port, warns where one has none, and is silent where all is well', () => {
+    expect(ids(room)).toEqual([]);
+    expect(ids(setSpeaker(room, 'R', { port: 1 }))).toMatchObject([{ grade: 'stop', title: 'Mixing room: L, R' }]);
+    expect(ids(setSpeaker(room, 'R', { port: null }))).toMatchObject([{ grade: 'warn', title: 'Mixing room: R' }]);
+    expect(ids(setSpeaker(room, 'R', { muted: true }))).toEqual([]);
+  });
 });

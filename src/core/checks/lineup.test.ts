@@ -109,6 +109,13 @@ describe('the order', () => {
     mended(doc, fileCheck);
     expect(codes(fileCheck(apply(start(), { type: 'setSession', namePattern: '{nobody}' })))).toEqual(['name-pattern']);
   });
+  it('a click from a loudspeaker that the mix has no more', () => {
+    const doc = apply(start(), { type: 'setWork', clickTo: 'Ls' }, { type: 'setFormat', layout: 'stereo' });
+    const found = (d: SessionDoc) => allChecks(d, { lines: new Map() }).filter((c) => c.id === 'click-place');
+    expect(found(doc)).toMatchObject([{ grade: 'note', title: 'The click should come from Ls, which stereo has not' }]);
+    mended(doc, found);
+    expect(() => apply(doc, { type: 'setWork', clickTo: 'Ls' })).toThrow(/in stereo and has no Ls/);
+  });
   it('a default that passes by the reference', () => {
     const doc = apply(start(), { type: 'setDefaultDestination', layout: 'mono', destination: 'monitor' });
     expect(briefCheck(doc)).toMatchObject([{ id: 'default/mono', grade: 'warn' }]);

@@ -1,4 +1,5 @@
 import type { LineFacts } from '@/core/measure';
+import type { RoomFault } from '@/core/rooms';
 import type { NetworkFacts } from './networkFacts';
 import type { Over } from './over';
 
@@ -20,6 +21,8 @@ export interface Live {
   missing?: readonly string[];
   /** What went over full scale before the chains of buses, by bus. */
   overs?: Readonly<Record<string, Over>>;
+  /** The room that this machine plays in, and what is wrong with it. */
+  room?: { name: string; faults: readonly RoomFault[] };
 }
 
 /** A line as it was heard, and its neighbour with swapped poles, if any. */

@@ -16,6 +16,7 @@ import { isPrintOf } from '@/core/print';
 import { isBus, MONITOR, referenceOf, stemsOf, type Bus, type SessionDoc, type Track } from '@/core/session';
 import type { Check } from './check';
 import { doubledCheck } from './doubledCheck';
+import { fourCheck } from './fourCheck';
 import { widthCheck } from './widthCheck';
 
 /** Findings on routing: what reaches no stem, what passes by the reference, what runs in a circle. */
@@ -30,6 +31,7 @@ export function pathAudit(doc: SessionDoc): Check[] {
     ...doc.buses.filter((b) => !caught.has(b.id)).flatMap((b) => busCheck(doc, b)),
     ...doubledCheck(doc),
     ...widthCheck(doc),
+    ...fourCheck(doc),
   ];
 }
 

@@ -1,5 +1,6 @@
 import type { SessionDoc } from '@/core/session';
 import { briefCheck } from './briefCheck';
+import { clickCheck } from './clickCheck';
 import { heardCheck } from './heardCheck';
 import { lineCheck } from './lineCheck';
 import { networkCheck } from './networkCheck';
@@ -8,6 +9,7 @@ import { oversCheck } from './oversCheck';
 import { pathAudit } from './pathAudit';
 import { printCheck } from './printCheck';
 import type { Live } from './live';
+import { roomCheck } from './roomCheck';
 import { rollCheck } from './rollCheck';
 import { missingCheck } from './sourceCheck';
 
@@ -18,6 +20,7 @@ export function allChecks(doc: SessionDoc, live: Live): Check[] {
   const roll = doc.tracks.some((t) => t.armed) ? rollCheck(doc, live) : [];
   return byGrade([
     ...briefCheck(doc),
+    ...clickCheck(doc),
     ...lineCheck(doc),
     ...heardCheck(doc, live),
     ...networkCheck(doc, live),
@@ -25,6 +28,7 @@ export function allChecks(doc: SessionDoc, live: Live): Check[] {
     ...missingCheck(doc, live),
     ...pathAudit(doc),
     ...oversCheck(doc, live),
+    ...roomCheck(live),
     ...printCheck(doc),
   ]);
 }

@@ -1,4 +1,4 @@
-import { endOf, isFresh, pointsOf, referencesOf, type Bus, type SessionDoc } from '@/core/session';
+import { endOf, isFresh, pointsOf, referencesOf, thawEdit, type Bus, type SessionDoc } from '@/core/session';
 import { formatDb } from '@/core/units';
 import { fileCheck } from './briefCheck';
 import { byGrade, type Check } from './check';
@@ -114,15 +114,15 @@ export function printCheck(doc: SessionDoc): Check[] {
       why: 'The print will not contain them.',
       mends: [{ label: 'Unmute', edits: muted.map((t) => ({ type: 'setTrack' as const, track: t.id, muted: false })) }],
     });
-  for (const track of doc.tracks)
-    if (track.frozen && !isFresh(doc, track))
+  for (const node of [...doc.tracks, ...doc.buses])
+    if (node.frozen && !isFresh(doc, node))
       add({
-        id: `frozen/${track.id}`,
+        id: `frozen/${node.id}`,
         grade: 'note',
-        about: [track.id],
-        title: `${track.name} was changed after it was frozen`,
-        why: 'It plays and prints from its clips and chain, as if it were not frozen. Freeze it again in Flow to save the work.',
-        mends: [{ label: 'Thaw', edits: [{ type: 'thawTrack', track: track.id }] }],
+        about: [node.id],
+        title: `${node.name} was changed after it was frozen`,
+        why: 'It plays and prints from what feeds it and its chain, as if it were not frozen. Freeze it again in Flow to save the work.',
+        mends: [{ label: 'Thaw', edits: [thawEdit(node)] }],
       });
   if (doc.tracks.some((t) => t.soloed) || doc.buses.some((b) => b.soloed))
     add({

@@ -1,5 +1,5 @@
 import { frameRate, sampleToTimecode, timecodeToFrames } from '@/core/units';
-import { entryOf, playedOf, type Clip, type SessionDoc, type Track } from '@/core/session';
+import { entryOf, playedOf, thawEdit, type Clip, type SessionDoc, type Track } from '@/core/session';
 import type { Check } from './check';
 import type { Live } from './live';
 
@@ -42,9 +42,9 @@ export function placeAt(doc: SessionDoc, media: string, from: number): string {
 
 // What a frozen track was made from is there, whatever became of the file.
 const thaws = (doc: SessionDoc, media: string): Check['mends'] =>
-  doc.tracks
-    .filter((t) => t.frozen?.media === media)
-    .map((t) => ({ label: `Thaw ${t.name}`, edits: [{ type: 'thawTrack', track: t.id }] }));
+  [...doc.tracks, ...doc.buses]
+    .filter((n) => n.frozen?.media === media)
+    .map((n) => ({ label: `Thaw ${n.name}`, edits: [thawEdit(n)] }));
 
 /** A file that a range is made of does not give what the session relies on; `fault`: "is missing", "ends … early". */
 export function sourceCheck(doc: SessionDoc, media: string, fault: string, uses: readonly Use[]): Check {

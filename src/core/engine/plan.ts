@@ -15,7 +15,8 @@ export interface Plan {
 /**
  * 'heard': what a performer hears of a line while something behind looks ahead; 'sum': the stems of a reference that are
  * limited together, looked at; 'linked': a stem with the gain that comes of it; 'key': what a detector listens to; 'fold': a
- * printed file that no bus has as it is; 'difference': by how much the stems of a reference differ from it.
+ * printed file that no bus has as it is; 'difference': by how much the stems of a reference differ from it; 'test',
+ * 'speaker', 'ports': test signals, a loudspeaker of the room, its output.
  */
 export type NodeKind =
   | 'audition'
@@ -29,6 +30,10 @@ export type NodeKind =
   | 'fold'
   | 'monitor'
   | 'ears'
+  | 'head'
+  | 'test'
+  | 'speaker'
+  | 'ports'
   | 'difference';
 
 export interface PlanNode {
@@ -105,15 +110,27 @@ export interface PlanLink {
   gains: PairGain[];
   /** Samples that bring it level with the latest other input of its target. */
   delay: number;
+  /** Samples on top of that: a loudspeaker that stands nearer waits. */
+  wait?: number;
   lanes?: LinkLanes;
 }
 
 /** Values of stages, and gains of places, are worked out at every such sample of the timeline. */
 export const GRID = 64;
 
+export { MONITOR as MONITOR_NODE } from '@/core/paths';
 export const EARS = 'ears';
 /** Clicks and beeps; leads to the monitor only. */
 export const AUDITION = 'audition';
+/** Loudspeakers as two ears hear them around a head. */
+export const HEAD = 'head';
+/** The monitor as it is listened to: in a narrower layout, encoded, decoded. */
+export const HEARD_AS = 'heard-as';
+/** Test signals, a channel for each loudspeaker of the room; leads to them only. */
+export const TEST = 'test';
+/** What the output of the room is given, port by port. */
+export const PORTS = 'ports';
+export const speakerNode = (label: string): string => `speaker/${label}`;
 export const keyNode = (owner: string, stage: string): string => `key/${owner}/${stage}`;
 export const foldNode = (deliverable: string): string => `fold/${deliverable}`;
 /** What is heard of the lines of a track. */

@@ -38,7 +38,7 @@ export function compensate(nodes: PlanNode[], rate: number): void {
     node.links = node.links.filter((l) => byId.has(l.to));
     if (node.lanes) node.lanes.late = node.lead - chainDelay(node.chain, rate);
     for (const l of node.links) {
-      if (node.kind !== 'line') l.delay = (arrival.get(l.to) ?? 0) - lateness(node, l.tap);
+      if (node.kind !== 'line') l.delay = (arrival.get(l.to) ?? 0) - lateness(node, l.tap) + (l.wait ?? 0);
       if (l.lanes) l.lanes.late = arrival.get(l.to) ?? 0;
     }
   }

@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { FORMAT } from '../../../../tests/support/session';
 import { newKernels } from '../../../../tests/support/kernels';
 import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
-import { foldNode, type Plan } from '../plan';
+import { MONITOR } from '@/core/paths';
+import { AUDITION, EARS, foldNode, type Plan } from '../plan';
 import { sourceGains } from '../gainsBetween';
 import { chainDelay, compilePlan } from '.';
 
@@ -126,5 +127,32 @@ describe('delay in the plan', () => {
       { mode: 'print' },
     );
     expect(node(plan, 'amb')!.lead).toBe(71);
+  });
+});
+
+describe('the click', () => {
+  const audition = (doc: SessionDoc) => node(live(doc), AUDITION)!;
+  const gains = (doc: SessionDoc) => audition(doc).links.map((l) => l.gains);
+  it('is heard in front, or from the loudspeaker that was chosen', () => {
+    expect(gains(session())).toEqual([[[0, 2, 1]]]);
+    expect(gains(session({ type: 'setWork', clickTo: 'Ls' }))).toEqual([[[0, 4, 1]]]);
+    const half = Math.SQRT1_2;
+    const stereo: EditJson[] = [{ type: 'setFormat', layout: 'stereo' }];
+    expect(gains(session(...stereo))).toEqual([
+      [
+        [0, 0, half],
+        [0, 1, half],
+      ],
+    ]);
+    // A loudspeaker that is gone leaves it in front; the choice stays for when it is back.
+    expect(gains(session({ type: 'setWork', clickTo: 'Ls' }, ...stereo))).toEqual(gains(session(...stereo)));
+  });
+  it('leads to the monitor only, which leads to ears and ports only: nothing of it is in a print', () => {
+    const plan = live(session({ type: 'setWork', click: 'always', clickTo: 'L' }));
+    expect(node(plan, AUDITION)!.links.map((l) => l.to)).toEqual([MONITOR]);
+    expect(node(plan, MONITOR)!.links.map((l) => l.to)).toEqual([EARS]);
+    expect(node(plan, EARS)!.links).toEqual([]);
+    const print = compilePlan(k, session({ type: 'setWork', click: 'always' }), { mode: 'print' });
+    expect(print.nodes.filter((n) => [AUDITION, MONITOR, EARS].includes(n.id))).toEqual([]);
   });
 });

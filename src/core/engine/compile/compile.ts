@@ -15,7 +15,7 @@ export function compilePlan(k: Kernels, doc: SessionDoc, options: CompileOptions
   const rate = doc.format.sampleRate;
   const sound = soundNodes(ctx);
   const nodes = ctx.live
-    ? [...lineNodes(ctx), ...sound, ...differenceNodes(ctx, sound), ...monitorNodes(k, doc)]
+    ? [...lineNodes(ctx), ...sound, ...differenceNodes(ctx, sound), ...monitorNodes(k, doc, options)]
     : [...sound, ...foldNodes(ctx, sound)];
   compensate(nodes, rate);
   return { sampleRate: rate, nodes: ctx.live ? withHeard(ctx, nodes) : nodes };

@@ -1,7 +1,8 @@
-import { newStage, type Stage } from '@/core/session';
+import { foldOf, newStage, type Stage } from '@/core/session';
 import { foldDown, layoutOf, widthOf } from '@/core/speakers';
-import { foldNode, pairsOf, printNode, through, type PlanNode } from '../plan';
+import { foldNode, pairsOf, printNode, through, type PairGain, type PlanNode } from '../plan';
 import type { Compiling } from './context';
+import { encoderOf } from './encodings';
 import { nodesOf } from './soundNodes';
 
 // A fold-down goes over where its mix does not: it may be limited for itself, by true peaks.
@@ -19,13 +20,26 @@ export function foldNodes(ctx: Compiling, nodes: readonly PlanNode[]): PlanNode[
     const sources = bus ? nodesOf(ctx, bus.id).flatMap((id) => printNode(plan, id) ?? []) : [];
     if (!bus || (bus.layout === d.layout && sources.length === 1 && nodesOf(ctx, bus.id)[0] === bus.id)) return [];
     const id = foldNode(d.id);
-    const gains =
+    const fold = foldOf(doc, d.fold);
+    const chain = bus.layout !== d.layout && d.ceiling !== undefined ? [foldLimiter(id, d.ceiling)] : [];
+    const node: PlanNode = { id, kind: 'fold', channels: widthOf(d.layout), chain, gain: 1, links: [], lead: 0 };
+    const lead = (to: string, gains: PairGain[]) => {
+      for (const s of sources) s.links.push({ id: `${to}/${s.id}`, to, tap: 'after', gains, delay: 0 });
+    };
+    if (d.encode) {
+      const encoder = encoderOf(id, bus.layout, d.encode, fold);
+      const inner = `${id}/encode`;
+      lead(inner, pairsOf(encoder.gains));
+      const links = [{ id: `${inner}/out`, to: id, tap: 'after' as const, gains: through(2), delay: 0 }];
+      const channels = encoder.layout.speakers.length;
+      return [{ id: inner, kind: 'fold', channels, chain: encoder.chain, gain: 1, links, lead: 0 }, node];
+    }
+    lead(
+      id,
       bus.layout === d.layout
         ? through(widthOf(bus.layout))
-        : pairsOf(foldDown(layoutOf(bus.layout), layoutOf(d.layout)));
-    for (const source of sources)
-      source.links.push({ id: `${id}/${source.id}`, to: id, tap: 'after', gains, delay: 0 });
-    const chain = bus.layout !== d.layout && d.ceiling !== undefined ? [foldLimiter(id, d.ceiling)] : [];
-    return [{ id, kind: 'fold', channels: widthOf(d.layout), chain, gain: 1, links: [], lead: 0 }];
+        : pairsOf(foldDown(layoutOf(bus.layout), layoutOf(d.layout), fold)),
+    );
+    return [node];
   });
 }

@@ -1,5 +1,5 @@
 import { MONITOR, type Link } from '@/core/paths';
-import { pointsOf, type Bus, type Track } from '@/core/session';
+import { pointsOf, type Bus, type Send, type Track } from '@/core/session';
 import type { LayoutId, Placement } from '@/core/speakers';
 import { gainsBetween } from '../gainsBetween';
 import { pairsOf, type PairGain, type PlanLink } from '../plan';
@@ -12,13 +12,16 @@ export function targetLayout({ doc }: Compiling, link: Link): LayoutId {
   return doc.buses.find((b) => b.id === link.to)!.layout;
 }
 
+const placeOf = (ctx: Compiling, send: Send | undefined, from: Track | Bus): Placement | null =>
+  ctx.sources.has(from.id) ? null : (send?.placement ?? from.placement);
+
 /** Gains of a way out or a send as a plan holds them, with what of them follows the timeline. */
 export function gainsOf(ctx: Compiling, link: Link, from: Track | Bus): Pick<PlanLink, 'gains' | 'lanes'> {
   const { k, doc, open } = ctx;
   if (open && !open.has(link.id)) return { gains: [] };
   const send = link.kind === 'send' ? from.sends.find((s) => s.id === link.id) : undefined;
   const level = send && pointsOf(doc, { node: from.id, send: send.id, param: 'level' });
-  const base = send?.placement ?? from.placement;
+  const base = placeOf(ctx, send, from);
   const moves = base && placeMoves(doc, from.id, send?.placement ? send.id : undefined);
   if (!level && !moves) return { gains: linkGains(ctx, link, from) };
   // Where the level follows a lane, that alone gives it.
@@ -34,8 +37,7 @@ export function linkGains(ctx: Compiling, link: Link, from: Track | Bus): PairGa
   const { k, open } = ctx;
   if (open && !open.has(link.id)) return [];
   const send = link.kind === 'send' ? from.sends.find((s) => s.id === link.id) : undefined;
-  const placement = send?.placement ?? from.placement;
-  const pairs = placedPairs(ctx, from.layout, placement, targetLayout(ctx, link));
+  const pairs = placedPairs(ctx, from.layout, placeOf(ctx, send, from), targetLayout(ctx, link));
   if (!send) return pairs;
   const level = k.gain(send.level);
   return pairs.flatMap(([a, b, gain]): PairGain[] => (gain * level === 0 ? [] : [[a, b, gain * level]]));
