@@ -29,6 +29,7 @@ for (const [name, entry] of [
   ['engine', 'src/audio/worklets/engine.worklet.ts'],
   ['standin', 'src/standins/standin.worklet.ts'],
   ['console', 'src/standins/console.worklet.ts'],
+  ['room', 'src/standins/room.worklet.ts'],
 ] as const) {
   const outfile = at('build', `${name}.js`);
   // A worklet has no decorators' metadata to keep: the engine reads the session as plain data.

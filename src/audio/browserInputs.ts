@@ -65,6 +65,7 @@ export async function browserInputs(): Promise<InputDevice[]> {
       sheets: [],
       settable: false,
       networked: false,
+      ports: 0,
       systemDefault: usual !== undefined && (d === usual || (d.groupId !== '' && d.groupId === usual.groupId)),
       unavailable: d.deviceId ? null : 'The browser has not been allowed to use the microphone yet.',
     },

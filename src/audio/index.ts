@@ -2,6 +2,7 @@ export * from './player';
 export * from './messages';
 export * from './ring';
 export * from './takeRing';
+export type { FoldFrame } from './worklets/foldMeasure';
 export type { ProbeReading } from './worklets/probe';
 export * from './inputDevice';
 export { ASSETS } from './generated/assets';

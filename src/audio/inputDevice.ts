@@ -1,5 +1,5 @@
 import type { LineSheet } from '@/core/session';
-import type { NetworkStatus, ToConsole } from '@/standins';
+import type { NetworkStatus, ToConsole, ToRoom } from '@/standins';
 
 /** What the session and the interface know of an input device, real or simulated. */
 export interface DeviceFacts {
@@ -14,6 +14,8 @@ export interface DeviceFacts {
   settable: boolean;
   /** Comes over a network, with a clock of its own if it does not follow. */
   networked: boolean;
+  /** Output ports that a room can play through; 0: none. */
+  ports: number;
   /** The one that the system takes by itself. */
   systemDefault: boolean;
   /** Why it cannot be used; null when it can. */
@@ -28,6 +30,10 @@ export interface OpenDevice {
   sampleRate: number | null;
   /** Where a simulated cable takes in what this computer sounds. */
   hears?: AudioNode;
+  /** Ports that loudspeakers hang on, so many channels wide, where it has some. */
+  ports?: AudioNode;
+  /** Sets the room that a stand-in simulates. */
+  tellRoom?(message: ToRoom): void;
   /** Sets a line of a device that can be set. */
   set?(channel: number, sheet: LineSheet): void;
   /** Sets a simulated console and its network. */

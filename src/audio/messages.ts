@@ -1,6 +1,8 @@
 import type { Audition, Loop, Plan } from '@/core/engine';
+import type { SignalKind } from '@/core/signals';
 import type { RingMemory } from './ring';
 import type { TakeMemory } from './takeRing';
+import type { FoldFrame } from './worklets/foldMeasure';
 import type { ProbeReading } from './worklets/probe';
 
 /** Where a line's samples arrive in the worklet: which input, which channel of it. */
@@ -29,6 +31,15 @@ export interface RecordTap {
 /** What may be recorded by hand: its sound is held back, so that a take has some before its beginning. */
 export type StandbyTap = Pick<RecordTap, 'track' | 'lines' | 'untouched' | 'delay'> & { frames: number };
 
+/** Test signals by channel of the room's loudspeakers. */
+export interface TestSound {
+  parts: { channel: number; signal: SignalKind }[];
+  /** Ends by itself after so many frames. */
+  frames?: number;
+  /** Comes and goes within 10 ms, as what sounds on does; a burst has edges of its own. */
+  glides: boolean;
+}
+
 export type ToEngine =
   /** `serial`: told back when it is at work. */
   | { kind: 'plan'; plan: Plan; lines: LineSource[]; serial: number }
@@ -45,6 +56,8 @@ export type ToEngine =
   /** Tracks whose latest sound is kept while rolling, in place of those before. */
   | { kind: 'standby'; taps: StandbyTap[] }
   | { kind: 'stop' }
+  /** `id` comes back with the frame at which it began to sound. */
+  | { kind: 'test'; sound: TestSound | null; id: number }
   | { kind: 'capture'; node: string; frames: number }
   /** Sends what arrives on a device's lines, untouched, until told otherwise (null). */
   | { kind: 'listen'; slot: number | null }
@@ -70,6 +83,8 @@ export interface MeterFrame {
   measures: number;
   /** Largest true peak of the reference since rolling began, linear. */
   truePeak: number;
+  /** What is heard in something narrower than the mix; null: the monitor is heard as it is mixed. */
+  fold: FoldFrame | null;
   probe?: ProbeReading;
 }
 
@@ -81,6 +96,8 @@ export type FromEngine =
   /** Frame of the roll at which recording began or ended by hand; frames that were kept from before, by track. */
   | { kind: 'punched'; way: 'in' | 'out'; at: number; before: Record<string, number> }
   | { kind: 'captured'; channels: Float32Array[] }
+  /** A test signal began at this frame of the sound's clock. */
+  | { kind: 'testing'; id: number; at: number }
   /** `at`: frame of the sound's clock of the first sample. */
   | { kind: 'heard'; slot: number; channels: Float32Array[]; at: number };
 

@@ -2,7 +2,7 @@ import type { Audition, Plan } from '@/core/engine';
 import { lineId, type LineSheet, type Track } from '@/core/session';
 import { widthOf } from '@/core/speakers';
 import { ASSETS } from './generated/assets';
-import type { ToConsole } from '@/standins';
+import type { ToConsole, ToRoom } from '@/standins';
 import type { DeviceEvents, InputDevice, OpenDevice } from './inputDevice';
 import type {
   FromEngine,
@@ -11,6 +11,7 @@ import type {
   MeterFrame,
   RecordTap,
   StandbyTap,
+  TestSound,
   ToEngine,
   ToFeeder,
 } from './messages';
@@ -20,6 +21,8 @@ import { newRing, type RingMemory } from './ring';
 const SLOTS = 4;
 /** Lines of a device; browsers give an audio node at most 32 channels. */
 const MOST_LINES = 32;
+/** Ports of an output, for the same reason. */
+const MOST_PORTS = 32;
 
 export interface PlayerEvents {
   onMeters(frame: MeterFrame): void;
@@ -52,6 +55,10 @@ export class Player {
   private readonly slots: ({ id: string; lines: number; open: OpenDevice } | null)[] = Array<null>(SLOTS).fill(null);
   private waiting: ((generation: number) => void) | null = null;
   private heard: ((channels: Float32Array[], at: number) => void) | null = null;
+  private testing: ((id: number, at: number) => void) | null = null;
+  private tests = 0;
+  /** Channels of the browser's output that a room plays on; null: two ears. */
+  private sounding: number | null = null;
   private captured: ((channels: Float32Array[]) => void) | null = null;
 
   private constructor(
@@ -60,6 +67,8 @@ export class Player {
     private readonly node: AudioWorkletNode,
     /** All that is sounded: the engine, and bursts that measure. */
     private readonly out: GainNode,
+    /** What the room's loudspeakers are given, port by port. */
+    private readonly ports: GainNode,
     private readonly feeder: Worker,
     events: PlayerEvents,
   ) {
@@ -68,6 +77,7 @@ export class Player {
       else if (data.kind === 'loaded') events.onLoaded(data.serial, data.rolled);
       else if (data.kind === 'stopped') events.onStopped(data.rolled);
       else if (data.kind === 'punched') events.onPunched(data.way, data.at, data.before);
+      else if (data.kind === 'testing') this.testing?.(data.id, data.at);
       else if (data.kind === 'heard') this.heard?.(data.channels, data.at);
       else this.captured?.(data.channels);
     };
@@ -88,18 +98,22 @@ export class Player {
     await context.audioWorklet.addModule(ASSETS.engine);
     const node = new AudioWorkletNode(context, 'wide-room-engine', {
       numberOfInputs: SLOTS,
-      numberOfOutputs: 1,
-      outputChannelCount: [2],
+      numberOfOutputs: 2,
+      outputChannelCount: [2, MOST_PORTS],
       channelCount: MOST_LINES,
       channelCountMode: 'explicit',
       channelInterpretation: 'discrete',
       processorOptions: { module },
     });
     const out = new GainNode(context);
-    node.connect(out).connect(context.destination);
+    node.connect(out, 0).connect(context.destination);
+    const ports = new GainNode(context, {
+      ...{ channelCount: MOST_PORTS, channelCountMode: 'explicit', channelInterpretation: 'discrete' },
+    });
+    node.connect(ports, 1);
     const feeder = new Worker(new URL('./workers/feeder.worker.ts', import.meta.url), { type: 'module' });
     await context.resume();
-    return new Player(context, module, node, out, feeder, events);
+    return new Player(context, module, node, out, ports, feeder, events);
   }
 
   private tell(message: ToEngine): void {
@@ -188,7 +202,8 @@ export class Player {
 
   /** Changes what is heard, and nothing that is recorded or printed, by so many dB. */
   hear(gain: number): void {
-    this.out.gain.setTargetAtTime(10 ** (gain / 20), this.context.currentTime, 0.01);
+    for (const { gain: by } of [this.out, this.ports])
+      by.setTargetAtTime(10 ** (gain / 20), this.context.currentTime, 0.01);
   }
 
   /** Clips changed while playing. */
@@ -240,6 +255,42 @@ export class Player {
     return at;
   }
 
+  /** Channels that the browser's own output has. */
+  get outputChannels(): number {
+    return this.context.destination.maxChannelCount;
+  }
+
+  /** What the browser's own output sounds: the loudspeakers of a room on so many channels, or two ears (null). */
+  soundOn(channels: number | null): void {
+    const { destination } = this.context;
+    if (this.sounding === channels) return;
+    (this.sounding === null ? this.out : this.ports).disconnect(destination);
+    this.sounding = channels;
+    destination.channelCount = channels === null ? 2 : Math.min(channels, destination.maxChannelCount);
+    destination.channelInterpretation = channels === null ? 'speakers' : 'discrete';
+    (channels === null ? this.out : this.ports).connect(destination);
+  }
+
+  /**
+   * Sounds test signals on the room's loudspeakers, in the place of those that sound (null: silence). Resolves with the
+   * frame of the sound's clock of the first sample; never where there is no room to sound in.
+   */
+  test(sound: TestSound | null): Promise<number> {
+    const id = ++this.tests;
+    this.tell({ kind: 'test', sound, id });
+    return new Promise((resolve) => {
+      if (!sound) return;
+      this.testing = (of, at) => {
+        if (of === id) resolve(at);
+      };
+    });
+  }
+
+  /** Sets the room of an open stand-in. */
+  tellRoom(device: string, message: ToRoom): void {
+    this.slots[this.slotOf(device)]?.open.tellRoom?.(message);
+  }
+
   /** Sets a line of an open device that can be set. */
   setLine(device: string, channel: number, sheet: LineSheet): void {
     this.slots[this.slotOf(device)]?.open.set?.(channel, sheet);
@@ -268,6 +319,7 @@ export class Player {
     const open = await device.open(this.context, this.module, events);
     open.node.connect(this.node, 0, slot);
     if (open.hears) this.out.connect(open.hears);
+    if (open.ports) this.ports.connect(open.ports);
     this.slots[slot] = { id: device.facts.id, lines: device.facts.lines.length, open };
     return open;
   }
@@ -277,6 +329,7 @@ export class Player {
     if (slot < 0) return;
     const { open } = this.slots[slot]!;
     if (open.hears) this.out.disconnect(open.hears);
+    if (open.ports) this.ports.disconnect(open.ports);
     open.node.disconnect();
     open.close();
     this.slots[slot] = null;

@@ -1,5 +1,5 @@
 import type { LineSheet } from '@/core/session';
-import { sourceLines, STANDINS, type NetworkStatus, type StandinDevice, type ToConsole } from '@/standins';
+import { sourceLines, STANDINS, type NetworkStatus, type StandinDevice, type ToConsole, type ToRoom } from '@/standins';
 import { ASSETS } from './generated/assets';
 import type { DeviceEvents, InputDevice, OpenDevice } from './inputDevice';
 
@@ -33,6 +33,31 @@ function openLoop(device: StandinDevice, context: AudioContext, events: DeviceEv
       events.gone();
     },
     close: () => node.disconnect(),
+  };
+}
+
+/** A room: what the ports are given goes into it, one block late since that closes a circle. */
+async function openRoom(device: StandinDevice, context: AudioContext, events: DeviceEvents): Promise<OpenDevice> {
+  await context.audioWorklet.addModule(ASSETS.room);
+  const channels = device.ports!;
+  const wide = { channelCount: channels, channelCountMode: 'explicit', channelInterpretation: 'discrete' } as const;
+  const ports = new DelayNode(context, { maxDelayTime: 0.1, delayTime: CIRCLE / context.sampleRate, ...wide });
+  const node = new AudioWorkletNode(context, 'wide-room-simulated-room', {
+    ...{ numberOfInputs: 1, numberOfOutputs: 1, outputChannelCount: [device.lines.length] },
+    ...wide,
+  });
+  ports.connect(node);
+  return {
+    ...{ node, ports, channels: device.lines.length, sampleRate: context.sampleRate },
+    tellRoom: (message: ToRoom) => node.port.postMessage(message),
+    unplug: () => {
+      node.disconnect();
+      events.gone();
+    },
+    close: () => {
+      ports.disconnect();
+      node.disconnect();
+    },
   };
 }
 
@@ -81,9 +106,14 @@ export const standinDevices = (): InputDevice[] =>
       sheets: s.lines.map((l) => l.sheet),
       settable: s.settable,
       networked: s.networked ?? false,
+      ports: s.ports ?? 0,
       systemDefault: false,
       unavailable: null,
     },
     open: (context, module, events) =>
-      s.loop === undefined ? open(s, context, module, events) : Promise.resolve(openLoop(s, context, events)),
+      s.ports !== undefined
+        ? openRoom(s, context, events)
+        : s.loop === undefined
+          ? open(s, context, module, events)
+          : Promise.resolve(openLoop(s, context, events)),
   }));

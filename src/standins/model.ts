@@ -1,4 +1,5 @@
 import type { LineSheet } from '@/core/session';
+import { TWELVE_PORTS } from './room';
 
 /** One line of a simulated device: what it hears, and how the device stands when it is switched on. */
 export interface StandinLine {
@@ -25,8 +26,13 @@ export interface StandinDevice {
   networked?: boolean;
   /** A cable from this computer's output back to its input, so many samples late. */
   loop?: number;
+  /** A simulated room that this computer sounds into through so many ports; its line is the measuring microphone. */
+  ports?: number;
   lines: StandinLine[];
 }
+
+/** The stand-in that a room can play through. */
+export const ROOM_STANDIN = 'standin-room';
 
 const sheet = (part: Partial<LineSheet>): LineSheet => ({
   position: '',
@@ -112,6 +118,21 @@ export const STANDINS: readonly StandinDevice[] = [
       noise: -Infinity,
       sheet: sheet({ kind: 'line', gain: 0 }),
     })),
+  },
+  {
+    id: ROOM_STANDIN,
+    name: 'Twelve-port monitor (stand-in)',
+    settable: false,
+    ports: TWELVE_PORTS,
+    lines: [
+      {
+        name: 'Measuring mic',
+        sound: null,
+        gain: 0,
+        noise: -Infinity,
+        sheet: sheet({ kind: 'line', gain: 0, position: 'at the seat' }),
+      },
+    ],
   },
   {
     id: 'standin-console',

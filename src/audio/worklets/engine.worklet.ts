@@ -1,14 +1,16 @@
-import { Engine, type Loop, type Plan } from '@/core/engine';
+import { Engine, PORTS, type Loop, type Plan } from '@/core/engine';
 import { Kernels } from '@/core/kernels';
 import { rolledTo } from '@/core/session';
 import type { FromEngine, LineSource, RecordTap, ToEngine } from '../messages';
 import { Auditions } from './auditions';
 import { Ear } from './ear';
+import { FoldMeasure } from './foldMeasure';
 import { LineInputs } from './lineInputs';
 import { takeNodePeaks } from './nodePeaks';
 import { Probe } from './probe';
 import { RecordTaps } from './recordTaps';
 import { ReferenceMeasure } from './referenceMeasure';
+import { TestSignals } from './testSignals';
 import { TrackRings } from './trackRings';
 
 /** Largest block a browser hands over. */
@@ -24,6 +26,8 @@ class EngineProcessor extends AudioWorkletProcessor {
   private auditions: Auditions | null = null;
   private readonly rings: TrackRings;
   private readonly measure: ReferenceMeasure;
+  private readonly folds: FoldMeasure;
+  private readonly tests: TestSignals;
   private rolling = false;
   private rolled = 0;
   /** Sample of the timeline at which the roll began, and where it goes round; where it stands while nothing rolls. */
@@ -43,6 +47,8 @@ class EngineProcessor extends AudioWorkletProcessor {
     this.inputs = new LineInputs(this.k, MOST_FRAMES);
     this.rings = new TrackRings(this.k);
     this.measure = new ReferenceMeasure(this.k, MOST_FRAMES);
+    this.folds = new FoldMeasure(this.k, MOST_FRAMES);
+    this.tests = new TestSignals(this.k, sampleRate, MOST_FRAMES);
     this.port.onmessage = (event: MessageEvent<ToEngine>) => this.take(event.data);
   }
 
@@ -61,6 +67,8 @@ class EngineProcessor extends AudioWorkletProcessor {
     else if (message.kind === 'standby') this.taps?.standBy(message.taps);
     else if (message.kind === 'capture') this.capture = { node: message.node, left: message.frames, parts: [] };
     else if (message.kind === 'listen') this.earTo = message.slot === null ? null : new Ear(message.slot);
+    else if (message.kind === 'test')
+      this.tests.set(message.sound, (at) => this.send({ kind: 'testing', id: message.id, at }));
     else if (message.kind === 'watch') this.watch(message.node, message.stage);
     else this.stop();
   }
@@ -86,6 +94,7 @@ class EngineProcessor extends AudioWorkletProcessor {
     this.engine.load(plan);
     this.inputs.lines = lines;
     this.measure.load(plan);
+    this.folds.load(plan);
   }
 
   private roll(taps: RecordTaps, from: number, loop: Loop | null): void {
@@ -94,6 +103,7 @@ class EngineProcessor extends AudioWorkletProcessor {
     this.from = from;
     this.loop = loop;
     this.measure.reset();
+    this.folds.reset();
     this.rolled = 0;
     this.misses = 0;
     this.rings.restart();
@@ -134,6 +144,7 @@ class EngineProcessor extends AudioWorkletProcessor {
       this.misses += this.rings.feed(this.engine, n);
       this.auditions?.run(this.engine, this.rolled, n);
     }
+    this.tests.run(this.engine, n, currentFrame);
     this.probe?.aim(this.engine);
     if (this.rolling) this.engine.run(n, this.from + this.rolled);
     else this.engine.run(n, this.place, true);
@@ -143,6 +154,7 @@ class EngineProcessor extends AudioWorkletProcessor {
       this.follow(n);
       this.rolled += n;
     }
+    this.givePorts(outputs[1] ?? [], n);
     if (this.engine.has('ears')) {
       const ears = this.engine.node('ears').buffer;
       for (let c = 0; c < out.length; c++) out[c]!.set(ears.view(Math.min(c, ears.channels - 1), n));
@@ -152,8 +164,15 @@ class EngineProcessor extends AudioWorkletProcessor {
     return true;
   }
 
+  private givePorts(out: Float32Array[], n: number): void {
+    if (!this.engine.has(PORTS)) return;
+    const { buffer } = this.engine.node(PORTS);
+    for (let c = 0; c < Math.min(out.length, buffer.channels); c++) out[c]!.set(buffer.view(c, n));
+  }
+
   private follow(n: number): void {
     this.measure.run(this.engine, n);
+    this.folds.run(this.engine, n);
     const capture = this.capture;
     if (!capture || !this.engine.has(capture.node)) return;
     const { buffer } = this.engine.node(capture.node);
@@ -192,6 +211,7 @@ class EngineProcessor extends AudioWorkletProcessor {
         reductions,
         inputs: this.inputs.takePeaks(),
         ...this.measure.take(),
+        fold: this.folds.take(),
         ...(this.probe ? { probe: this.probe.take(this.engine) } : {}),
       },
     });

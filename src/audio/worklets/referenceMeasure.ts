@@ -19,7 +19,7 @@ export class ReferenceMeasure {
 
   /** Measures what this plan says. Another layout has other weights: what was measured so far says nothing of it. */
   load(plan: Plan): void {
-    const measured = plan.nodes.find((n) => n.weights);
+    const measured = plan.nodes.find((n) => n.weights && n.kind === 'bus');
     const shape = measured ? `${measured.id} ${measured.weights!.join()}` : '';
     if (shape === this.shape) return;
     this.shape = shape;
