@@ -11,7 +11,8 @@ import {
   timestamp,
 } from 'drizzle-orm/pg-core';
 import type { Patch, Seat, SessionDoc, SessionFormat, Stage, TakeFacts, TakePurpose } from '@/core/session';
-import type { LayoutId } from '@/core/speakers';
+import type { Room } from '@/core/rooms';
+import type { LayoutId, OwnLayoutId } from '@/core/speakers';
 import { withLostFigures, type Proof } from '@/core/print';
 import { parseFigures, reviveFigures, stringifyFigures } from '@/core/units';
 
@@ -177,4 +178,20 @@ export const prints = pgTable('prints', {
   message: text('message'),
   seconds: integer('seconds_ms'),
   startedAt: timestamp('started_at', { withTimezone: true }).notNull().defaultNow(),
+});
+
+/** Rooms with loudspeakers; they belong to no session. */
+export const rooms = pgTable('rooms', {
+  id: text('id').primaryKey(),
+  revision: integer('revision').notNull(),
+  room: jsonb('room').$type<Room>().notNull(),
+  /** Earlier states, the latest last, for undo. */
+  before: jsonb('before').$type<Room[]>().notNull(),
+  at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
+});
+
+/** Layouts of one's own that are kept for new sessions; the id holds all of them. */
+export const layouts = pgTable('layouts', {
+  id: text('id').$type<OwnLayoutId>().primaryKey(),
+  at: timestamp('at', { withTimezone: true }).notNull().defaultNow(),
 });

@@ -28,7 +28,10 @@ export type SessionEvent =
   | { kind: 'change'; change: ChangeEvent }
   | { kind: 'print'; print: unknown }
   | { kind: 'seat'; seat: string; state: Seat }
-  | { kind: 'here'; people: PersonHere[] };
+  | { kind: 'freezing'; node: string; share: number }
+  | { kind: 'here'; people: PersonHere[] }
+  /** Rooms belong to no session: whoever listens looks again. */
+  | { kind: 'rooms' };
 
 const emitter = () => shared('session-events', () => new EventEmitter().setMaxListeners(0));
 

@@ -1,0 +1,9 @@
+import { body, json, route } from '@/server/http';
+import { keepLayout, listLayouts } from '@/server/rooms';
+
+export const dynamic = 'force-dynamic';
+
+/** Layouts of one's own: by their ids, which hold all of them. */
+export const GET = route(async () => json({ layouts: (await listLayouts()).map((l) => l.id) }));
+
+export const POST = route(async (request) => json({ id: (await keepLayout((await body(request)) as object)).id }, 201));

@@ -1,0 +1,23 @@
+import { safeName } from '@/core/print';
+import { body, json, route } from '@/server/http';
+import { removeRoom, roomFile, setRoom } from '@/server/rooms';
+
+/** A file that holds the room. */
+export const GET = route<{ id: string }>(async (_request, { id }) => {
+  const { name, file } = await roomFile(id);
+  return new Response(`${JSON.stringify(file, null, 2)}\n`, {
+    headers: {
+      'Content-Type': 'application/json',
+      'Content-Disposition': `attachment; filename="${safeName(name)}.room.json"`,
+    },
+  });
+});
+
+export const PUT = route<{ id: string }>(async (request, { id }) =>
+  json(await setRoom(id, (await body(request)) as object)),
+);
+
+export const DELETE = route<{ id: string }>(async (_request, { id }) => {
+  await removeRoom(id);
+  return json({});
+});

@@ -1,0 +1,6 @@
+import { body, json, route } from '@/server/http';
+import { undoRoom } from '@/server/rooms';
+
+export const POST = route<{ id: string }>(async (request, { id }) =>
+  json(await undoRoom(id, (await body(request)) as object)),
+);

@@ -1,0 +1,2 @@
+export * from './rooms';
+export * from './layouts';
