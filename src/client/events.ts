@@ -7,8 +7,11 @@ export type ServerEvent =
   | { kind: 'hello'; revisions: Record<string, number> }
   | { kind: 'change'; session: string; change: unknown }
   | { kind: 'print'; session: string; print: unknown }
+  | { kind: 'freezing'; session: string; node: string; share: number }
   | { kind: 'seat'; session: string; seat: string; state: Seat }
-  | { kind: 'here'; session: string; people: Person[] };
+  | { kind: 'here'; session: string; people: Person[] }
+  /** Rooms were changed; they belong to no session. */
+  | { kind: 'rooms'; session: string };
 
 /** The stream as a window hears it. */
 export type StreamNews = { kind: 'open' } | { kind: 'error' } | { kind: 'event'; data: string };

@@ -5,6 +5,8 @@ export * from './selection';
 export * from './studio';
 export * from './prompt';
 export * from './latency';
+export * from './layouts';
+export * from './rooms';
 export { tellRecovered } from './recovered';
 export { tellNotices } from './notices';
 export * from './peaks';

@@ -135,12 +135,25 @@ function hear(id: string, event: ServerEvent): void {
   if (event.kind === 'hello') {
     // What was changed between the fetch and the first event would be missed otherwise.
     if ((event.revisions[id] ?? 0) > get().revision) void refetch(id);
-  } else if (event.session !== id) return;
+  } else if (event.kind === 'rooms') roomListeners.forEach((l) => l());
+  else if (event.session !== id) return;
   else if (event.kind === 'change') take(event.change as ChangeEvent);
   else if (event.kind === 'here') tellHere(event.people);
   else if (event.kind === 'print') printListeners.forEach((l) => l(event.print));
+  else if (event.kind === 'freezing') freezingListeners.forEach((l) => l(event));
   else if (event.seat === mySeat() && !seatSender?.busy) takeSeat(event.state);
 }
+
+const roomListeners = new Set<() => void>();
+
+/** Called when rooms were changed, here or in another window. */
+export const onRooms = (listener: () => void): void => void roomListeners.add(listener);
+
+const freezingListeners = new Set<(news: { node: string; share: number }) => void>();
+
+/** Called with how much of a frozen file is made. */
+export const onFreezing = (listener: (news: { node: string; share: number }) => void): void =>
+  void freezingListeners.add(listener);
 
 const printListeners = new Set<(print: unknown) => void>();
 

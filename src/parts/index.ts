@@ -17,4 +17,5 @@ export * from './useTick';
 export * from './pageNonce';
 export * from './segments';
 export * from './inspector';
+export * from './monitorWay';
 export * from './sounding';

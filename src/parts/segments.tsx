@@ -16,7 +16,7 @@ export function Segments<T extends string>({ label, value, options, onChange }: 
       aria-label={label}
       value={value}
       onValueChange={(v) => v && onChange(v as T)}
-      className="inline-flex w-max overflow-hidden rounded-md border"
+      className="inline-flex w-max shrink-0 overflow-hidden rounded-md border"
     >
       {options.map((o) => (
         <ToggleGroup.Item

@@ -1,10 +1,11 @@
 import mitt from 'mitt';
 import { toast } from 'sonner';
 import { Player, type MeterFrame } from '@/audio';
-import { compilePlan } from '@/core/engine';
+import { compilePlan, type CompileOptions, type HeardAs } from '@/core/engine';
 import { Kernels } from '@/core/kernels';
-import { freshOf, hearingOf, playedOf, type FrozenTracks, type SessionDoc, type Track } from '@/core/session';
+import { playedOf, type FrozenNodes, type SessionDoc, type Track } from '@/core/session';
 import type { SessionAccess } from './access';
+import { frozenHeard } from './frozenHeard';
 import type { HeardTake } from './heardTake';
 
 export type Rolling = 'no' | 'playing' | 'recording';
@@ -22,7 +23,7 @@ export type EngineEvents = {
   rolling: Rolling;
   /** Tracks came or went: what rolls must stop. */
   reshaped: undefined;
-  /** Tracks are frozen or thawed while it plays: what is heard must be laid out anew. */
+  /** Tracks or buses are frozen or thawed while it plays: what is heard must be laid out anew. */
   thawed: undefined;
   /** Sound ended, and begins anew with the next key. */
   dropped: undefined;
@@ -33,7 +34,7 @@ const SHARE = 3;
 
 const LATENCY = { short: 'interactive', middle: 'balanced', long: 'playback' } as const;
 
-const sameFrozen = (a: FrozenTracks, b: FrozenTracks): boolean =>
+const sameFrozen = (a: FrozenNodes, b: FrozenNodes): boolean =>
   a.size === b.size && [...a].every(([id, f]) => b.get(id)?.media === f.media);
 
 /** The sound of an open session: one player, whose plan follows the document. */
@@ -43,8 +44,8 @@ export class Engine {
   private running: Player | null = null;
   private made: Kernels | null = null;
   private rolling: Rolling = 'no';
-  /** Tracks that play what they were frozen to. While something is recorded they stay as they were when it began. */
-  private frozenTracks: FrozenTracks = new Map();
+  /** Tracks and buses that play from files. While something is recorded they stay as they were when it began. */
+  private frozenNodes: FrozenNodes = new Map();
   /** Plans on their way to the engine, with the session that each was made of. */
   private readonly loading = new Map<number, SessionDoc>();
   private loads = 0;
@@ -72,13 +73,13 @@ export class Engine {
     return this.made;
   }
 
-  get frozen(): FrozenTracks {
-    return this.frozenTracks;
+  get frozen(): FrozenNodes {
+    return this.frozenNodes;
   }
 
   /** Tracks as they are heard from disk. */
   tracksHeard(doc: SessionDoc): Track[] {
-    return this.heardTake.tracks(playedOf(doc, this.frozenTracks));
+    return this.heardTake.tracks(playedOf(doc, this.frozenNodes));
   }
 
   /** Starts sound on first use; must come from a click or key. */
@@ -140,25 +141,35 @@ export class Engine {
   setRolling(now: Rolling): void {
     this.rolling = now;
     const { doc } = this.session.getState();
-    if (doc && !this.closed) this.frozenTracks = this.freezable(doc);
+    if (doc && !this.closed) this.frozenNodes = this.freezable(doc);
     this.events.emit('rolling', now);
     this.reload();
   }
 
-  // What comes in on a track goes through its chain, and so does a take that is listened to: then it is not frozen.
-  private freezable(doc: SessionDoc): FrozenTracks {
-    const fresh = freshOf(doc);
-    if (fresh.size === 0) return fresh;
-    const apart = this.heardTake.track;
-    const hears = (t: Track) => t.armed || (hearingOf(t) === 'always' && t.inputs.some((l) => l !== null));
-    const open = new Set(doc.tracks.filter((t) => hears(t) || t.id === apart).map((t) => t.id));
-    return new Map([...fresh].filter(([id]) => !open.has(id)));
+  private freezable(doc: SessionDoc): FrozenNodes {
+    return frozenHeard(doc, this.heardTake.track);
   }
 
-  /** Whether what plays was laid out with other tracks frozen than the session has now. */
+  /** Whether what plays was laid out with other tracks and buses frozen than the session has now. */
   isThawed(): boolean {
     const { doc } = this.session.getState();
-    return this.rolling === 'playing' && doc !== null && !sameFrozen(this.frozenTracks, this.freezable(doc));
+    return this.rolling === 'playing' && doc !== null && !sameFrozen(this.frozenNodes, this.freezable(doc));
+  }
+
+  private inRoom: CompileOptions['room'] = null;
+  private asHeard: Pick<CompileOptions, 'heardAs' | 'head'> = {};
+
+  /** The room that is played in; null: two ears. */
+  hearIn(room: CompileOptions['room']): void {
+    if (JSON.stringify(room) === JSON.stringify(this.inRoom)) return;
+    this.inRoom = room;
+    this.reload();
+  }
+
+  /** What the monitor is listened to as, and whether two ears hear loudspeakers around a head. */
+  hearAs(heardAs: HeardAs | null, head: boolean): void {
+    this.asHeard = { heardAs, head };
+    this.reload();
   }
 
   /** Compiles the session as shown and hands the plan to the player. */
@@ -171,13 +182,15 @@ export class Engine {
       return;
     }
     const began = performance.now();
-    if (this.rolling === 'no') this.frozenTracks = this.freezable(doc);
-    if (running.fit(doc.tracks)) this.events.emit('reshaped');
+    if (this.rolling === 'no') this.frozenNodes = this.freezable(doc);
+    if (running.fit(playedOf(doc, this.frozenNodes).tracks)) this.events.emit('reshaped');
     const plan = compilePlan(made, doc, {
       mode: 'live',
       rolling: this.rolling !== 'no',
       recording: this.rolling === 'recording',
-      frozen: this.frozenTracks,
+      frozen: this.frozenNodes,
+      room: this.inRoom,
+      ...this.asHeard,
     });
     running.load(plan, ++this.loads);
     this.loading.set(this.loads, doc);

@@ -1,5 +1,7 @@
 import type { Heard } from './heardTake';
 import type { ChosenStretch } from './marks';
+import type { TestSound } from '@/audio';
+import type { HeardAs } from '@/core/engine';
 import type { ToConsole } from '@/standins';
 import type { LaneTarget, RecordMode } from '@/core/session';
 import { measureDelay as measure, type MeasuredDelay } from './delay';
@@ -13,6 +15,9 @@ export { openStudio } from './open';
 export { gapText, type RunningTake } from './takes';
 export { comparedGain, type Side } from './comparing';
 export type { DeviceState } from './devices';
+export { BROWSER_OUTPUT, heardName } from './inRoom';
+export { Ended } from './measuringMic';
+export type { Aim, Step } from './calibrating';
 export type { Heard } from './heardTake';
 export type { RollState } from './transport';
 export type { RideMode } from './ride';
@@ -30,6 +35,8 @@ export const useRide = kept((s) => s.ride.state);
 export const useOvers = kept((s) => s.overs.state);
 export const useStretch = kept((s) => s.marks.stretch);
 export const useCue = kept((s) => s.marks.cue);
+export const useInRoom = kept((s) => s.inRoom.state);
+export const useCalibration = kept((s) => s.calibrating.state);
 
 export const play = () => studio().transport.play();
 export const stop = () => studio().transport.stop();
@@ -79,6 +86,7 @@ export const recentLevel = (key: string) => studio().levels.recent(key);
 export const readReductions = (stage: string) => studio().levels.reductionsOf(stage);
 export const readReduction = (stage: string) => studio().levels.reduction(stage);
 export const readProbe = () => studio().levels.probe;
+export const readFold = () => studio().levels.foldNow();
 export const readLoudness = () => studio().levels.loudnessNow();
 
 export const rideMove = (target: LaneTarget, value: number) => studio().ride.move(target, value);
@@ -89,4 +97,25 @@ export const clearOvers = (bus?: string) => studio().overs.clear(bus);
 export const deliverLeftTakes = () => studio().takes.deliverLeft();
 export const answerChainQuestion = (yes: boolean) => studio().whileRecording.answer(yes);
 export const live = () => studio().outside.live();
+/** The calibration of the chosen room. */
+export const calibrating = () => studio().calibrating;
+
+/** Starts sound where it does not run yet, and switches the chosen room's output on. */
+export async function openRoom(): Promise<void> {
+  await studio().engine.sound();
+  studio().inRoom.reopen();
+}
+export const hearAs = (heardAs: HeardAs | null) => studio().inRoom.hearAs(heardAs);
+export const hearAround = (head: boolean) => studio().inRoom.hearAround(head);
+
+/** Sounds test signals on loudspeakers of the room (null: silence); playing stops first. Not while a take is recorded. */
+export function testSound(sound: TestSound | null): boolean {
+  const { engine, transport } = studio();
+  const { state } = transport.state.getState();
+  if (sound && (state === 'recording' || state === 'starting')) return false;
+  if (sound && state !== 'stopped') transport.stop();
+  void engine.player?.test(sound);
+  return true;
+}
+
 export const lookAtDisk = () => studio().disk.look();

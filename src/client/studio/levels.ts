@@ -1,5 +1,5 @@
 import type { MeterFrame, ProbeReading } from '@/audio';
-import { integrated, momentary, shortTerm } from '@/core/measure';
+import { integrated, momentary, shortTerm, type FoldReading } from '@/core/measure';
 import { toDb } from '@/core/units';
 import type { Engine } from './engine';
 
@@ -11,6 +11,9 @@ const RECENT_MS = 4000;
 /** Gain reductions that are remembered of each stage: ten seconds. */
 const HISTORY = 300;
 
+/** Readings of a fold-down that are remembered: three seconds. */
+const FOLD_HISTORY = 30;
+
 interface Level {
   db: number;
   hold: number;
@@ -18,6 +21,38 @@ interface Level {
   at: number;
   recent: number;
   recentUntil: number;
+}
+
+/** Loudness and true peak since rolling began, of one measure. */
+class Loudness {
+  private hops: number[] = [];
+  private truePeak = 0;
+  private measures = 0;
+  private figures = SILENT;
+
+  take({ hops, truePeak, measures }: Pick<MeterFrame, 'hops' | 'truePeak' | 'measures'>): void {
+    if (measures !== this.measures) this.reset();
+    this.measures = measures;
+    this.truePeak = truePeak;
+    if (hops.length === 0) return;
+    this.hops.push(...hops);
+    const last = this.hops.slice(-30);
+    this.figures = {
+      momentary: momentary(last).at(-1) ?? -Infinity,
+      shortTerm: shortTerm(last).at(-1) ?? -Infinity,
+      integrated: integrated(this.hops),
+    };
+  }
+
+  reset(): void {
+    this.hops = [];
+    this.truePeak = 0;
+    this.figures = SILENT;
+  }
+
+  now() {
+    return { ...this.figures, truePeak: toDb(this.truePeak) };
+  }
 }
 
 const SILENT = { momentary: -Infinity, shortTerm: -Infinity, integrated: -Infinity };
@@ -30,10 +65,10 @@ export class Levels {
   private readonly reductions = new Map<string, number>();
   private readonly histories = new Map<string, number[]>();
   private found: ProbeReading | null = null;
-  private hops: number[] = [];
-  private truePeak = 0;
-  private measures = 0;
-  private loudness = SILENT;
+  private readonly reference = new Loudness();
+  private readonly fold = new Loudness();
+  private folded: FoldReading[] = [];
+  private heardNarrower = false;
 
   constructor(engine: Pick<Engine, 'events'>) {
     engine.events.on('meters', (frame) => this.take(frame));
@@ -74,24 +109,17 @@ export class Levels {
       this.histories.set(stage, past);
     }
     this.found = frame.probe ?? null;
-    if (frame.measures !== this.measures) this.resetLoudness();
-    this.measures = frame.measures;
-    this.truePeak = frame.truePeak;
-    if (frame.hops.length) {
-      this.hops.push(...frame.hops);
-      const last = this.hops.slice(-30);
-      this.loudness = {
-        momentary: momentary(last).at(-1) ?? -Infinity,
-        shortTerm: shortTerm(last).at(-1) ?? -Infinity,
-        integrated: integrated(this.hops),
-      };
-    }
+    this.reference.take(frame);
+    this.heardNarrower = frame.fold !== null;
+    if (!frame.fold) return;
+    this.fold.take(frame.fold);
+    this.folded = [...this.folded, ...frame.fold.readings].slice(-FOLD_HISTORY);
   }
 
   resetLoudness(): void {
-    this.hops = [];
-    this.truePeak = 0;
-    this.loudness = SILENT;
+    this.reference.reset();
+    this.fold.reset();
+    this.folded = [];
   }
 
   /** Level now and held peak, dBFS. */
@@ -129,6 +157,11 @@ export class Levels {
   }
 
   loudnessNow() {
-    return { ...this.loudness, truePeak: toDb(this.truePeak) };
+    return this.reference.now();
+  }
+
+  /** The same of what the monitor is listened to as, with its phase and losses of the last seconds; null: as it is mixed. */
+  foldNow() {
+    return this.heardNarrower ? { ...this.fold.now(), readings: this.folded as readonly FoldReading[] } : null;
   }
 }

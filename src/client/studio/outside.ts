@@ -2,6 +2,7 @@ import type { Live } from '@/core/checks';
 import { lineId } from '@/core/session';
 import { networkFacts, type Devices } from './devices';
 import type { Disk } from './disk';
+import type { InRoom } from './inRoom';
 import type { Levels } from './levels';
 import type { Listening } from './listening';
 import type { Overs } from './overs';
@@ -14,6 +15,7 @@ export class Outside {
     private readonly listening: Listening,
     private readonly disk: Disk,
     private readonly overs: Overs,
+    private readonly inRoom: Pick<InRoom, 'faults'>,
   ) {}
 
   /** Levels of the open lines, networks, rates, and the server's disk. */
@@ -29,6 +31,11 @@ export class Outside {
     const { diskFree, missing } = this.disk.state.getState();
     const { heard, swapped } = this.listening.state.getState();
     const { overs } = this.overs.state.getState();
-    return { lines, heard, swapped, networks, rates, overs, ...(diskFree === null ? {} : { diskFree }), missing };
+    const room = this.inRoom.faults();
+    return {
+      ...{ lines, heard, swapped, networks, rates, overs, missing },
+      ...(diskFree === null ? {} : { diskFree }),
+      ...(room ? { room } : {}),
+    };
   }
 }

@@ -12,11 +12,11 @@ export class Overs {
 
   constructor(
     private readonly session: SessionAccess,
-    engine: Pick<Engine, 'events'>,
+    private readonly engine: Pick<Engine, 'events' | 'frozen'>,
     /** The sample that sounds now. */
     private readonly position: () => number,
   ) {
-    engine.events.on('meters', (frame) => this.take(frame));
+    this.engine.events.on('meters', (frame) => this.take(frame));
     // At another trim what was counted tells nothing any more.
     this.leave = session.subscribe(({ doc }, before) => {
       if (!doc || doc.buses === before.doc?.buses) return;
@@ -31,6 +31,8 @@ export class Overs {
     for (const [id, { before }] of Object.entries(peaks)) {
       const peak = Math.max(0, ...before);
       if (peak <= OVER) continue;
+      // What comes from a file has been through the chain already.
+      if (this.engine.frozen.has(id)) continue;
       if (!this.session.getState().doc?.buses.some((b) => b.id === id)) continue;
       next ??= { ...overs };
       const known = next[id];

@@ -1,11 +1,13 @@
 import type { Player } from '@/audio';
 import type { SessionAccess } from './access';
+import { Calibrating } from './calibrating';
 import { Comparing } from './comparing';
 import { Devices } from './devices';
 import { Disk } from './disk';
 import { Engine } from './engine';
 import { HeardTake } from './heardTake';
 import { Hearing } from './hearing';
+import { InRoom } from './inRoom';
 import { Levels } from './levels';
 import { Listening } from './listening';
 import { Marks } from './marks';
@@ -33,6 +35,8 @@ export class Studio {
   readonly engine: Engine;
   readonly levels: Levels;
   readonly devices: Devices;
+  readonly inRoom: InRoom;
+  readonly calibrating: Calibrating;
   readonly listening: Listening;
   readonly comparing: Comparing;
   readonly takes: Takes;
@@ -50,13 +54,15 @@ export class Studio {
     const { engine } = this;
     this.levels = new Levels(engine);
     this.devices = new Devices(session, engine);
+    this.inRoom = new InRoom(engine, this.devices);
+    this.calibrating = new Calibrating(engine, this.inRoom);
     this.listening = new Listening(session, engine, this.devices);
     this.comparing = new Comparing(engine);
     this.takes = new Takes(session, recorder);
     this.disk = new Disk(session);
     this.marks = new Marks(session);
     this.overs = new Overs(session, engine, () => this.transport.position());
-    this.outside = new Outside(this.devices, this.levels, this.listening, this.disk, this.overs);
+    this.outside = new Outside(this.devices, this.levels, this.listening, this.disk, this.overs, this.inRoom);
     this.transport = new Transport({
       session,
       engine,
@@ -74,6 +80,8 @@ export class Studio {
   /** Ends sound and all that was begun for the session; takes go on to be delivered. */
   async close(): Promise<void> {
     this.engine.leave();
+    this.calibrating.close();
+    this.inRoom.close();
     this.devices.close();
     this.listening.close();
     this.disk.close();

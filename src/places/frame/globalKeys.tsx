@@ -16,6 +16,8 @@ import {
   useSelection,
   useSession,
   type Command,
+  hearAs,
+  useInRoom,
 } from '@/client';
 import { goTo } from './placeLink';
 import { PLACES } from './places';
@@ -53,6 +55,13 @@ export function GlobalKeys({ session }: { session: string }) {
         keys: 'shift+d',
         group: 'Roll',
         run: () => edit({ type: 'setMonitor', muted: !monitorOf(doc()!).muted }),
+      },
+      {
+        id: 'mono',
+        label: 'Hear the monitor in mono, or as it is mixed',
+        keys: 'shift+m',
+        group: 'Roll',
+        run: monoCheck,
       },
       { id: 'undo', label: 'Undo', keys: 'mod+z', group: 'Session', run: () => void travel('undo') },
       { id: 'redo', label: 'Redo', keys: 'mod+shift+z', group: 'Session', run: () => void travel('redo') },
@@ -98,6 +107,11 @@ export function GlobalKeys({ session }: { session: string }) {
     return offer('everywhere', commands);
   }, [session]);
   return <BindKeys />;
+}
+
+function monoCheck(): void {
+  const { heardAs } = useInRoom.getState();
+  hearAs(heardAs?.as === 'layout' && heardAs.layout === 'mono' ? null : { as: 'layout', layout: 'mono' });
 }
 
 function toggleTrack(what: 'armed' | 'muted' | 'soloed'): void {

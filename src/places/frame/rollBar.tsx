@@ -14,11 +14,12 @@ import {
   useCue,
   useDoc,
   useTransport,
+  useInRoom,
 } from '@/client';
 import { referenceOf, type RecordMode as Mode, monitorOf, MONITOR_PARAMS } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { formatDb } from '@/core/units';
-import { Choice, fieldOf, Meter, NumberField, TimecodeField, timecodeOf, Tip, useFrame } from '@/parts';
+import { Choice, fieldOf, Meter, NumberField, TimecodeField, timecodeOf, Tip, useFrame, useMonitorWay } from '@/parts';
 import { RecordState } from './recordState';
 
 export function RollBar() {
@@ -84,7 +85,7 @@ export function RollBar() {
       <div className="small ml-auto leading-[20px]">
         <div className="flex items-center gap-1.5">
           <span className="text-quiet">Monitor</span>
-          <span>{doc.format.layout} → stereo</span>
+          <MonitorWay />
         </div>
         <div className="flex items-center gap-1">
           <NumberField
@@ -114,6 +115,17 @@ export function RollBar() {
       <ReferenceMeter />
       <Loudness />
     </footer>
+  );
+}
+
+/** In which layout the monitor is heard, and where. */
+function MonitorWay() {
+  const { heardAs } = useInRoom();
+  const way = useMonitorWay();
+  return (
+    <span className={`w-[136px] truncate ${heardAs ? 'text-warn' : ''}`} title={way} data-testid="monitor-way">
+      {way}
+    </span>
   );
 }
 

@@ -5,6 +5,7 @@ import { Popover } from 'radix-ui';
 import { Fragment } from 'react';
 import { toggleScheme, travel, useChecks, useCommands, useDoc, useSession } from '@/client';
 import type { Check, Dot } from '@/core/checks';
+import { layoutOf } from '@/core/speakers';
 import { frameRate } from '@/core/units';
 import { CheckList, Tip } from '@/parts';
 import { PeopleHere } from './peopleHere';
@@ -85,7 +86,7 @@ export function TopBar({ session }: { session: string }) {
       <div className="min-w-0 text-right leading-tight">
         <div className="truncate font-[580]">{doc.name}</div>
         <div className="figure truncate text-quiet">
-          {sampleRate / 1000} kHz · {wordLength} bit · {frameRate(fps).id} fps · {layout}
+          {sampleRate / 1000} kHz · {wordLength} bit · {frameRate(fps).id} fps · {layoutOf(layout).name}
         </div>
       </div>
       <PeopleHere />
