@@ -2,11 +2,12 @@
 import { GripVertical, Plus, Trash2 } from 'lucide-react';
 import { nanoid } from 'nanoid';
 import { DropdownMenu } from 'radix-ui';
-import { edit, useDoc } from '@/client';
+import { edit, useDoc, useLayouts } from '@/client';
 import { bytesPerSample, DATA_OFFSET, formatOfWord } from '@/core/files';
 import { printName } from '@/core/print';
 import { bitsOf, limitsOf, tokenFor, WORD_LENGTHS, type Bus, type Deliverable, type SessionDoc } from '@/core/session';
-import { LAYOUTS, layoutOf, widthOf, type LayoutId } from '@/core/speakers';
+import { layoutOf, widthOf, type LayoutId } from '@/core/speakers';
+import { formKey, formsOf } from './fileForm';
 import { formatBytes, formatDb } from '@/core/units';
 import { Choice, SortableList, StemTag, TextField } from '@/parts';
 import { LimitsChoice } from './limitsChoice';
@@ -72,7 +73,9 @@ export function Deliverables() {
 
 function Row({ deliverable: d, handle }: { deliverable: Deliverable; handle: React.HTMLAttributes<HTMLElement> }) {
   const doc = useDoc();
+  const layouts = useLayouts();
   const bus = doc.buses.find((b) => b.id === d.bus);
+  const forms = formsOf(doc, d, bus, layouts);
   const reference = bus?.kind === 'reference';
   const what = reference && d.layout !== bus.layout ? 'Fold-down' : (bus?.name ?? 'missing bus');
   const limits = limitsOf(doc, d);
@@ -97,12 +100,9 @@ function Row({ deliverable: d, handle }: { deliverable: Deliverable; handle: Rea
       <Choice
         label={`Layout of ${what}`}
         look="bare"
-        value={d.layout}
-        options={LAYOUTS.filter((l) => l.speakers.length <= widthOf(bus?.layout ?? d.layout)).map((l) => ({
-          value: l.id,
-          label: l.name,
-        }))}
-        onChange={(layout: LayoutId) => set({ layout })}
+        value={formKey(d)}
+        options={forms.map(({ key, name }) => ({ value: key, label: name }))}
+        onChange={(key) => set(forms.find((f) => f.key === key)!.form)}
       />
       <LimitsChoice
         label={`Limits of ${what}`}
@@ -122,7 +122,7 @@ function Row({ deliverable: d, handle }: { deliverable: Deliverable; handle: Rea
       <span className="figure truncate text-quiet">{nameOrFault(doc, d)}</span>
       <span className="figure text-right text-quiet">{formatBytes(bytesOf(doc, d))}</span>
       <button
-        aria-label={`Take ${what} ${d.layout} out of the brief`}
+        aria-label={`Take ${what} ${layoutOf(d.layout).name} out of the brief`}
         title="Take it out of the brief; the bus stays"
         className="text-quiet opacity-0 hover:text-stop focus:opacity-100 group-hover:opacity-100"
         onClick={() => edit({ type: 'removeDeliverable', deliverable: d.id })}

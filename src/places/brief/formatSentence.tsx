@@ -1,10 +1,11 @@
 'use client';
-import { edit, useDoc } from '@/client';
-import { FILE_KINDS, MIX_LAYOUTS, SAMPLE_RATES, WORD_LENGTHS, type FileKind, type WordLength } from '@/core/session';
+import { edit, useDoc, useLayouts } from '@/client';
+import { FILE_KINDS, SAMPLE_RATES, WORD_LENGTHS, type FileKind, type WordLength } from '@/core/session';
 import { layoutOf, type LayoutId } from '@/core/speakers';
 import { FRAME_RATES, frameRate, type FrameRateId } from '@/core/units';
 import { Choice } from '@/parts';
 import { useState } from 'react';
+import { LayoutDialog } from './layoutDialog';
 import { RateDialog } from './rateDialog';
 import { DefaultDestinations } from './defaultDestinations';
 
@@ -13,6 +14,8 @@ export function FormatSentence() {
   const doc = useDoc();
   const { format } = doc;
   const files = Object.keys(doc.media).length;
+  const layouts = useLayouts();
+  const [layoutTo, setLayoutTo] = useState<LayoutId | null>(null);
   const [asked, setAsked] = useState<number | null>(null);
   const layout = layoutOf(format.layout);
   return (
@@ -67,11 +70,13 @@ export function FormatSentence() {
         look="word"
         label="Layout of the mix"
         value={format.layout}
-        options={MIX_LAYOUTS.map((l) => ({ value: l, label: layoutOf(l).name }))}
-        onChange={(v: LayoutId) => edit({ type: 'setFormat', layout: v })}
+        options={layouts.map((l) => ({ value: l.id, label: l.name }))}
+        onChange={(v: LayoutId) =>
+          doc.tracks.length > 0 && v !== format.layout ? setLayoutTo(v) : edit({ type: 'setFormat', layout: v })
+        }
       />
       , in the order <b className="font-[600]">{layout.speakers.map((s) => s.label).join(' ')}</b>. New tracks go{' '}
-      <DefaultDestinations />.
+      <DefaultDestinations />.{layoutTo && <LayoutDialog to={layoutTo} onClose={() => setLayoutTo(null)} />}
       {asked !== null && asked !== format.sampleRate && <RateDialog to={asked} onClose={() => setAsked(null)} />}
     </p>
   );

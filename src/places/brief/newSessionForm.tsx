@@ -1,17 +1,8 @@
 'use client';
 import { useRouter } from 'next/navigation';
 import { Controller, useForm, type Resolver } from 'react-hook-form';
-import { ask } from '@/client';
-import {
-  EditRefused,
-  MIX_LAYOUTS,
-  NewSession,
-  readAs,
-  SAMPLE_RATES,
-  WORD_LENGTHS,
-  type SessionDoc,
-} from '@/core/session';
-import { layoutOf } from '@/core/speakers';
+import { ask, useLayouts } from '@/client';
+import { EditRefused, NewSession, readAs, SAMPLE_RATES, WORD_LENGTHS, type SessionDoc } from '@/core/session';
 import { FRAME_RATES } from '@/core/units';
 import { Choice } from '@/parts';
 
@@ -64,6 +55,7 @@ export function NewSessionForm({
   template?: { id: string; doc: SessionDoc };
 }) {
   const router = useRouter();
+  const layouts = useLayouts();
   const form = useForm<Fields>({ resolver, defaultValues: template ? startOf(template.doc) : START });
   const { errors, isSubmitting } = form.formState;
   const submit = form.handleSubmit(async (values) => {
@@ -156,8 +148,8 @@ export function NewSessionForm({
       {pick(
         'layout',
         'Mix in',
-        MIX_LAYOUTS.map((l) => ({ value: l, label: layoutOf(l).name })),
-        (v) => v,
+        layouts.map((l) => ({ value: l.id as string, label: l.name })),
+        (v) => v as Fields['layout'],
       )}
       {errors.root && (
         <p role="alert" className="small text-stop">

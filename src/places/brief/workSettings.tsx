@@ -1,11 +1,27 @@
 'use client';
 import { edit, useDoc } from '@/client';
+import type { SessionDoc } from '@/core/session';
+import { layoutOf } from '@/core/speakers';
 import { Choice, NumberField, Segments } from '@/parts';
 import { TempoTable } from './tempoTable';
 
+const IN_FRONT = '-';
+
+// A loudspeaker that the mix has no more stays to be seen, until another is chosen.
+function clickPlaces({ format, settings }: SessionDoc) {
+  const labels = layoutOf(format.layout).speakers.map((s) => s.label);
+  const gone = settings.click.to !== undefined && !labels.includes(settings.click.to) ? [settings.click.to] : [];
+  return [
+    { value: IN_FRONT, label: 'in front' },
+    ...labels.map((l) => ({ value: l, label: `from ${l}` })),
+    ...gone.map((l) => ({ value: l, label: `from ${l}, which is gone` })),
+  ];
+}
+
 /** How one works in this session: guides, buffer, tempo. They stay as set. */
 export function WorkSettings() {
-  const { settings } = useDoc();
+  const doc = useDoc();
+  const { settings } = doc;
   const row = (label: string, control: React.ReactNode, note?: string) => (
     <div className="flex min-h-[32px] items-center justify-between gap-3 border-b py-0.5">
       <span>
@@ -74,6 +90,13 @@ export function WorkSettings() {
                 { value: 'wood', label: 'wood' },
                 { value: 'tone', label: 'tone' },
               ]}
+            />
+            <Choice
+              look="bare"
+              label="Where the click is heard"
+              value={settings.click.to ?? IN_FRONT}
+              onChange={(to) => edit({ type: 'setWork', clickTo: to === IN_FRONT ? null : to })}
+              options={clickPlaces(doc)}
             />
             {number('Level of the click', settings.click.level, 'dB', -60, 0, (clickLevel) =>
               edit({ type: 'setWork', clickLevel }),

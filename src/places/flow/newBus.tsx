@@ -1,10 +1,10 @@
 'use client';
 import { nanoid } from 'nanoid';
 import { useEffect, useState } from 'react';
-import { edit, select, useDoc } from '@/client';
+import { edit, select, useDoc, useLayouts } from '@/client';
 import type { BusKind } from '@/core/paths';
 import { proposedLayout } from '@/core/session';
-import { LAYOUTS, type LayoutId } from '@/core/speakers';
+import type { LayoutId } from '@/core/speakers';
 import { Choice, Dialog, Segments } from '@/parts';
 import { setFlow, useFlow, type BusWanted } from './flowState';
 
@@ -23,6 +23,7 @@ export function NewBus() {
 
 function NewBusDialog({ wanted }: { wanted: BusWanted }) {
   const doc = useDoc();
+  const layouts = useLayouts();
   const [name, setName] = useState('');
   const [kind, setKind] = useState(wanted.kind);
   const sources = [...wanted.tracks, ...wanted.buses];
@@ -77,7 +78,7 @@ function NewBusDialog({ wanted }: { wanted: BusWanted }) {
             label="Layout of the bus"
             className="w-[104px]! shrink-0"
             value={layout}
-            options={LAYOUTS.map((l) => ({ value: l.id, label: l.name }))}
+            options={layouts.map((l) => ({ value: l.id, label: l.name }))}
             onChange={setLayout}
           />
           <button className="btn btn-main" disabled={!name.trim()}>

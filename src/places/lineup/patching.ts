@@ -1,3 +1,4 @@
+import { layoutOf } from '@/core/speakers';
 import { toast } from 'sonner';
 import { edit } from '@/client';
 import type { DeviceState } from '@/client';
@@ -100,7 +101,7 @@ export function readPatch(doc: SessionDoc, device: DeviceState, text: string): E
   const count = to - from + 1;
   if (count > track.inputs.length)
     throw new RangeError(
-      `${track.name} is ${track.layout} and takes ${track.inputs.length} ${track.inputs.length === 1 ? 'line' : 'lines'}, not ${count}.`,
+      `${track.name} is ${layoutOf(track.layout).name} and takes ${track.inputs.length} ${track.inputs.length === 1 ? 'line' : 'lines'}, not ${count}.`,
     );
   const clear = track.inputs
     .slice(0, count)

@@ -1,11 +1,14 @@
 'use client';
-import { useSession, useSelection, useDoc } from '@/client';
-import { PlacementFields } from './placementFields';
-import { Plan } from './plan';
-import { SpeakerTable } from './speakerTable';
-import { SourceList } from './sourceList';
+import { offer, useChosenRoom, useInRoom, useRooms, useSession } from '@/client';
+import { Segments } from '@/parts';
+import { useEffect } from 'react';
+import { CalibrateLens } from './calibrate/calibrateLens';
+import { LENSES, showLens, useLens } from './lens';
+import { ListenLens } from './listen/listenLens';
+import { PlaceLens } from './place/placeLens';
+import { PortsLens } from './ports/portsLens';
 
-/** The room seen from above, and what each speaker receives. */
+/** The room: where sources stand, which loudspeakers there are, how they are set, and how others hear the mix. */
 export function Room() {
   const ready = useSession((s) => s.doc !== null);
   if (!ready) return null;
@@ -13,20 +16,36 @@ export function Room() {
 }
 
 function RoomView() {
-  const doc = useDoc();
-  const selected = useSelection((s) => s.selected);
-  const placed = doc.tracks.filter((t) => t.layout === 'mono' || t.layout === 'stereo');
-  const track = doc.tracks.find((t) => selected?.kind === 'track' && t.id === selected.id) ?? placed[0];
+  const lens = useLens((s) => s.lens);
+  useEffect(
+    () =>
+      offer('room', [
+        ...LENSES.map(({ value, label }) => ({
+          ...{ id: `room-${value}`, label: `Room: ${label.toLowerCase()}`, keys: '', group: 'Room' },
+          run: () => showLens(value),
+        })),
+      ]),
+    [],
+  );
+  const bar = <RoomBar />;
+  if (lens === 'ports') return <PortsLens bar={bar} />;
+  if (lens === 'calibrate') return <CalibrateLens bar={bar} />;
+  if (lens === 'listen') return <ListenLens bar={bar} />;
+  return <PlaceLens bar={bar} />;
+}
+
+/** Which part is shown, and in which room this machine plays. */
+function RoomBar() {
+  const lens = useLens((s) => s.lens);
+  const id = useChosenRoom((s) => s.id);
+  const name = useRooms((s) => s.list?.find((r) => r.id === id)?.room.name);
+  const sounds = useInRoom((s) => s.sounds);
   return (
-    <>
-      <section className="flex w-[600px] shrink-0 flex-col border-r" aria-label="Plan of the room">
-        <Plan track={track?.id ?? null} />
-        {track && <PlacementFields track={track} />}
-      </section>
-      <section className="flex min-w-0 flex-1 flex-col overflow-y-auto bg-panel p-4" aria-label="Speakers">
-        <SpeakerTable track={track ?? null} />
-        <SourceList track={track?.id ?? null} />
-      </section>
-    </>
+    <div className="flex h-[44px] shrink-0 items-center gap-3 px-4">
+      <Segments label="Part of the room" value={lens} options={LENSES} onChange={showLens} />
+      <span className="small truncate text-quiet" data-testid="room-now">
+        {name ? (sounds ? name : `${name}, folded for two ears`) : 'headphones or two loudspeakers'}
+      </span>
+    </div>
   );
 }

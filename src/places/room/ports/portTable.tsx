@@ -1,0 +1,154 @@
+'use client';
+import { useState } from 'react';
+import type { RoomFacts } from '@/client';
+import { delaysByDistance, portsFrom, ROOM_LIMITS, setSpeaker, type RoomSpeaker } from '@/core/rooms';
+import { layoutOf } from '@/core/speakers';
+import { Meter, NumberField } from '@/parts';
+import { keep } from '../useRoom';
+
+/** Every loudspeaker of the room: where it stands, and how it is driven. */
+export function PortTable({
+  facts,
+  chosen,
+  onChoose,
+}: {
+  facts: RoomFacts;
+  chosen: number;
+  onChoose: (index: number) => void;
+}) {
+  const { room } = facts;
+  const { speakers } = layoutOf(room.layout);
+  const set = (label: string, part: Partial<RoomSpeaker>) => void keep(facts, setSpeaker(room, label, part));
+  const field = (
+    s: RoomSpeaker,
+    what: keyof typeof ROOM_LIMITS & keyof RoomSpeaker,
+    digits: number,
+    reset?: number,
+  ) => (
+    <NumberField
+      label={`${what[0]!.toUpperCase()}${what.slice(1)} of ${s.label}`}
+      value={s[what] as number}
+      {...ROOM_LIMITS[what]}
+      unit=""
+      digits={digits}
+      reset={reset}
+      className="w-full justify-end"
+      onChange={(v) => set(s.label, { [what]: v })}
+    />
+  );
+  return (
+    <>
+      <table className="w-full">
+        <thead>
+          <tr className="small border-b text-right text-quiet [&_th]:py-1.5 [&_th]:font-[420]">
+            <th className="text-left">speaker</th>
+            <th>port</th>
+            <th>angle °</th>
+            <th>height °</th>
+            <th>distance m</th>
+            <th>trim dB</th>
+            <th>delay ms</th>
+            <th className="pl-3 text-left">sign</th>
+            <th className="w-[80px] pl-2 text-left">now</th>
+          </tr>
+        </thead>
+        <tbody>
+          {room.speakers.map((s, i) => (
+            <tr
+              key={s.label}
+              data-room-speaker={s.label}
+              aria-selected={i === chosen}
+              className={`h-[29px] border-b text-right ${i === chosen ? 'bg-raised' : ''}`}
+              onClick={() => onChoose(i)}
+            >
+              <td className="pl-1 text-left font-[600]">{s.label}</td>
+              <td>
+                <PortField speaker={s} onPort={(port) => set(s.label, { port })} />
+              </td>
+              <td>{speakers[i]!.lfe ? '–' : field(s, 'azimuth', 0, speakers[i]!.azimuth)}</td>
+              <td>{speakers[i]!.lfe ? '–' : field(s, 'elevation', 0, speakers[i]!.elevation)}</td>
+              <td>{field(s, 'distance', 2)}</td>
+              <td>{field(s, 'trim', 1, 0)}</td>
+              <td>{field(s, 'delay', 2, 0)}</td>
+              <td className="whitespace-nowrap pl-3 text-left">
+                <button
+                  className="chip"
+                  aria-pressed={s.inverted}
+                  aria-label={`Opposite sign of ${s.label}`}
+                  onClick={() => set(s.label, { inverted: !s.inverted })}
+                >
+                  {s.inverted ? '−' : '+'}
+                </button>{' '}
+                <button
+                  className="chip"
+                  aria-pressed={s.muted}
+                  aria-label={`Mute ${s.label} in this room`}
+                  onClick={() => set(s.label, { muted: !s.muted })}
+                >
+                  M
+                </button>
+              </td>
+              <td className="pl-2">
+                <Meter keys={[`out/speaker/${s.label}/0`]} label={`Level of ${s.label}`} />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <div className="mt-2 flex flex-wrap items-center gap-2">
+        <InOrder onPorts={(first) => void keep(facts, portsFrom(room, first))} />
+        <button
+          className="btn btn-bare"
+          title="Each waits until the farthest one sounds: 2.914 ms a metre (343.2 m/s at 20 °C)"
+          onClick={() => {
+            const delays = delaysByDistance(room);
+            void keep(facts, { ...room, speakers: room.speakers.map((s, i) => ({ ...s, delay: delays[i]! })) });
+          }}
+        >
+          Delays from distances
+        </button>
+      </div>
+    </>
+  );
+}
+
+/** A port, typed; empty: none. */
+function PortField({ speaker, onPort }: { speaker: RoomSpeaker; onPort: (port: number | null) => void }) {
+  const [text, setText] = useState<string | null>(null);
+  const done = () => {
+    if (text === null) return;
+    const port = text.trim() === '' ? null : Number(text);
+    setText(null);
+    if (port !== speaker.port && (port === null || Number.isInteger(port))) onPort(port);
+  };
+  return (
+    <input
+      aria-label={`Port of ${speaker.label}`}
+      inputMode="numeric"
+      placeholder="–"
+      className="figure field h-[24px]! w-[44px] text-right"
+      value={text ?? speaker.port ?? ''}
+      onFocus={(e) => e.target.select()}
+      onChange={(e) => setText(e.target.value.replace(/[^\d]/g, '').slice(0, 2))}
+      onBlur={done}
+      onKeyDown={(e) => {
+        e.stopPropagation();
+        if (e.key === 'Enter') e.currentTarget.blur();
+        if (e.key === 'Escape') setText(null);
+      }}
+    />
+  );
+}
+
+function InOrder({ onPorts }: { onPorts: (first: number) => void }) {
+  const [first, setFirst] = useState(1);
+  return (
+    <span className="flex items-center gap-1">
+      <button className="btn" onClick={() => onPorts(first)}>
+        Ports in order
+      </button>
+      <span className="small text-quiet">from</span>
+      <NumberField label="First port" value={first} min={1} max={64} step={1} digits={0} onChange={setFirst} />
+    </span>
+  );
+}
