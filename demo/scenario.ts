@@ -33,7 +33,7 @@ export interface DemoClip {
   sound: () => Float32Array[];
 }
 
-interface DemoTrack {
+export interface DemoTrack {
   id: string;
   name: string;
   layout: LayoutId;

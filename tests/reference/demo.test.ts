@@ -4,6 +4,8 @@ import { describe, expect, it } from 'vitest';
 import { demoClips, demoSession, SECONDS } from '../../demo/scenario';
 import { lineSounds } from '../../demo/lineSounds';
 import { CHARACTERS, SCRIPT } from '../../demo/script';
+import { domeClips, domeSession } from '../../demo/dome';
+import { clockwork, rain } from '../../demo/sounds/dome';
 import { bell, boat, foghorn, ropes } from '../../demo/sounds/harbour';
 import { drone, pad } from '../../demo/sounds/music';
 import { gulls, surf, wind } from '../../demo/sounds/sea';
@@ -25,6 +27,8 @@ const SOUNDS: [string, number, number, () => Float32Array[]][] = [
   ['bell', 1, -16, () => bell(8)],
   ['pad', 2, -15, () => pad(10)],
   ['drone', 1, -16, () => drone(14)],
+  ['rain', 12, -21, () => rain(8)],
+  ['clockwork', 1, -12, () => clockwork(8)],
 ];
 
 describe('generated sounds', () => {
@@ -107,9 +111,26 @@ describe('the demo session', () => {
   });
 });
 
+describe('the session for the dome', () => {
+  it('is in 7.1.4, leads every source to a stem, and stands in height', async () => {
+    const lines = await lineSounds(k);
+    const clips = domeClips(lines).map((c) => {
+      const channels = c.sound();
+      return { ...c, media: c.file, frames: channels[0]!.length, channels: channels.length };
+    });
+    const doc = domeSession(clips);
+    expect(doc.format.layout).toBe('7.1.4');
+    expect(doc.deliverables.filter((d) => d.bus === 'ref').map((d) => d.layout)).toEqual(['7.1.4', '5.1', 'stereo']);
+    for (const t of doc.tracks) expect(stemOfTrack(doc, t.destination), t.name).toBeDefined();
+    expect([...pathAudit(doc), ...printCheck(doc)].filter((c) => c.grade !== 'note')).toEqual([]);
+    expect(doc.tracks.filter((t) => (t.placement.elevation ?? 0) > 0).length).toBeGreaterThanOrEqual(3);
+    for (const t of doc.tracks) for (const c of t.clips) expect(c.start + c.length).toBeLessThanOrEqual(doc.range.end);
+  });
+});
+
 describe('stand-ins', () => {
-  it('are a microphone, an interface, a loop cable, a console and two stage boxes, all under full scale', () => {
-    expect(STANDINS.map((s) => s.lines.length)).toEqual([1, 8, 2, 16, 32, 32]);
+  it('are a microphone, an interface, a loop cable, a room, a console and two stage boxes, all under full scale', () => {
+    expect(STANDINS.map((s) => s.lines.length)).toEqual([1, 8, 2, 1, 16, 32, 32]);
     for (const line of STANDINS.flatMap((s) => s.lines)) {
       expect(line.gain).toBeLessThanOrEqual(0);
       expect(line.noise).toBeLessThan(-50);
