@@ -270,3 +270,43 @@ test('the paths of the demo: group, return, lanes, two references; its stems add
     await expect(page.locator(`[data-difference=${id}]`).first()).toContainText('they add up');
   await expect(row(page, 'surf')).toContainText('level');
 });
+
+test('the sources of a stem fold, by mouse and keys; a return gets a ready room and a second one behind', async ({
+  page,
+  server,
+}) => {
+  await open(page, server.url, 'flow');
+  const folded = page.getByRole('button', { name: /sources of Ambience, folded/ });
+  await page.getByRole('button', { name: 'Fold the sources of Ambience' }).click();
+  await expect(folded).toHaveText(/\d sources/);
+  await expect(page.getByRole('button', { name: 'Track Surf' })).toBeHidden();
+  await folded.press('Enter');
+  await expect(page.getByRole('button', { name: 'Track Surf' })).toBeVisible();
+
+  await editFrom(
+    page,
+    server.url,
+    { type: 'addBus', id: 'loft', name: 'Loft', kind: 'return', layout: 'stereo', sources: ['gulls', 'boat'] },
+    { type: 'addStage', owner: { kind: 'bus', id: 'loft' }, id: 'loft-room', stage: 'reverb' },
+  );
+  await page.getByRole('button', { name: 'Bus Loft', exact: true }).click();
+  const details = page.getByRole('region', { name: 'Selected bus' });
+  await details.locator('[data-stage=reverb] button[aria-expanded]').click();
+  await details.getByRole('button', { name: 'phone box' }).click();
+  const decay = async () => (await docOf(page, server.url)).buses.find((b) => b.id === 'loft')!.chain[0]!.values.decay;
+  await expect.poll(decay).toBe(0.3);
+  await expect(page.getByTestId('room-facts')).toContainText(/measured decay 0\.[23]\d s/);
+
+  await details.getByRole('button', { name: 'Another room behind' }).click();
+  await expect(page.getByRole('button', { name: 'Bus Loft behind', exact: true })).toBeVisible();
+  const behind = (await docOf(page, server.url)).buses.find((b) => b.name === 'Loft behind')!;
+  expect(behind.placement).toMatchObject({ azimuth: 180 });
+  expect(behind.chain[0]!.values.seed).not.toBe(1);
+  for (const id of ['gulls', 'boat']) {
+    const { sends } = (await docOf(page, server.url)).tracks.find((t) => t.id === id)!;
+    for (const to of ['loft', behind.id]) expect(sends.map((s) => s.to)).toContain(to);
+  }
+  // One undo takes it back.
+  await undo(page);
+  await expect(page.getByRole('button', { name: 'Bus Loft behind', exact: true })).toHaveCount(0);
+});

@@ -38,6 +38,26 @@ async function captured(page: Page): Promise<Float32Array[]> {
   return texts.map((text) => new Float32Array(Uint8Array.from(Buffer.from(text, 'base64')).buffer));
 }
 
+/** Sound starts with the first play. */
+async function soundOn(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Play' }).click();
+  await rolls(page, 'playing');
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await rolls(page, 'stopped');
+}
+
+/** So many samples of a node from the start of the range on. */
+async function heardFromStart(page: Page, node: string, frames: number): Promise<Float32Array[]> {
+  await page.getByRole('button', { name: 'To the start' }).click();
+  await beginCapture(page, node, frames);
+  await page.getByRole('button', { name: 'Play' }).click();
+  await rolls(page, 'playing');
+  const sound = await captured(page);
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await rolls(page, 'stopped');
+  return sound;
+}
+
 /** Prints the session up to a sample; the bytes of the reference. */
 async function printedReference(page: Page, server: TestServer, end: number): Promise<Buffer> {
   await editFrom(page, server.url, { type: 'setRange', start: 0, end });
@@ -51,6 +71,8 @@ async function printedReference(page: Page, server: TestServer, end: number): Pr
   const v = `v${String(version).padStart(2, '0')}`;
   return readFileSync(path.join(server.data, 'sessions/lamp/prints', v, `SP_REF_51_100000_${v}.wav`));
 }
+
+const bytesOf = (samples: Float32Array): Buffer => Buffer.from(samples.buffer, samples.byteOffset, samples.byteLength);
 
 /** Samples as a file of 24 bits holds them. */
 function encoded(channels: readonly Float32Array[]): Buffer {
@@ -183,21 +205,8 @@ test('a frozen track gives the same bits, and gives way to its chain when that i
     { type: 'switchStage', owner: surf, stage: 'surf-comp', on: true },
     { type: 'addStage', owner: surf, id: 'surf-lim', stage: 'limiter' },
   );
-  const fromTheStart = async () => {
-    await page.getByRole('button', { name: 'To the start' }).click();
-    await beginCapture(page, 'surf', 96_000);
-    await page.getByRole('button', { name: 'Play' }).click();
-    await rolls(page, 'playing');
-    const sound = await captured(page);
-    await page.getByRole('button', { name: 'Stop' }).click();
-    await rolls(page, 'stopped');
-    return sound;
-  };
-  // Sound starts with the first play.
-  await page.getByRole('button', { name: 'Play' }).click();
-  await rolls(page, 'playing');
-  await page.getByRole('button', { name: 'Stop' }).click();
-  await rolls(page, 'stopped');
+  const fromTheStart = () => heardFromStart(page, 'surf', 96_000);
+  await soundOn(page);
   const thawed = await fromTheStart();
   await page.getByRole('button', { name: 'Freeze', exact: true }).click();
   await expect(page.getByText('plays from its file')).toBeVisible();
@@ -224,4 +233,47 @@ test('a frozen track gives the same bits, and gives way to its chain when that i
   await page.getByRole('button', { name: 'Thaw', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Freeze', exact: true })).toBeVisible();
   expect(await fromTheStart()).toEqual(changed);
+});
+
+test('a frozen stem gives the same bits, from its file, and gives way while one of its sources is soloed', async ({
+  page,
+  server,
+}) => {
+  test.setTimeout(120_000);
+  const { url } = server;
+  await open(page, url, 'flow');
+  await page.getByRole('button', { name: 'Bus Ambience', exact: true }).click();
+  const details = page.getByRole('region', { name: 'Selected bus' });
+  await editFrom(page, url, { type: 'setBus', bus: 'amb', trim: -2 });
+  const fromTheStart = () => heardFromStart(page, 'amb', 48_000);
+  await soundOn(page);
+  const thawed = await fromTheStart();
+  await details.getByRole('button', { name: 'Freeze', exact: true }).click();
+  await expect(details.getByText(/^being made, \d+ %$/)).toBeVisible();
+  await expect(details.getByText('plays from its file')).toBeVisible({ timeout: 60_000 });
+  const frozen = await fromTheStart();
+  expect(thawed[0]!.some((v) => Math.abs(v) > 1e-3)).toBe(true);
+  // What looks ahead on the way is taken out of the file.
+  const late = Array.from({ length: 400 }, (_, lag) => lag).find((lag) =>
+    thawed[0]!.slice(lag).every((v, n) => v === frozen[0]![n]),
+  );
+  expect(late).toBeDefined();
+  for (const [c, sound] of thawed.entries())
+    expect(Buffer.compare(bytesOf(sound.slice(late)), bytesOf(frozen[c]!.slice(0, sound.length - late!))), `${c}`).toBe(
+      0,
+    );
+  await page.getByRole('button', { name: 'Track Surf' }).click();
+  await expect(page.getByText('within Ambience')).toBeVisible();
+
+  // Soloed, a source is heard alone: the file holds the others as well.
+  await page.getByRole('button', { name: 'Play' }).click();
+  await rolls(page, 'playing');
+  await page.getByRole('button', { name: 'Track Gulls' }).click();
+  await page.getByRole('button', { name: 'Solo Gulls' }).click();
+  await rolls(page, 'playing');
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await rolls(page, 'stopped');
+  // Gulls come in after five seconds; the surf of before them is not in what is heard.
+  const soloed = await fromTheStart();
+  expect(soloed[0]!.every((v) => v === 0)).toBe(true);
 });

@@ -6,7 +6,7 @@ import type { OpenSession, SessionAccess } from '@/client/studio/access';
 import type { EngineEvents } from '@/client/studio/engine';
 import { newRecorderLink, type RecorderLink } from '@/client/studio/recorderLink';
 import type { Guard } from '@/client/session';
-import { applyEdit, readEdit, type EditJson, type SessionDoc } from '@/core/session';
+import { applyEdit, readEdit, type EditJson, type FrozenNodes, type SessionDoc } from '@/core/session';
 import { wasm } from './kernels';
 
 /** A session without a server: edits are made at once, after the guards were asked. */
@@ -46,7 +46,8 @@ export function sessionAt(doc: SessionDoc, id = 'one') {
 /** What parts of a studio hear of an engine, without one. */
 export function engineStub() {
   const hear = vi.fn<(gain: number) => void>();
-  return { events: mitt<EngineEvents>(), player: { hear } as unknown as Player, hear };
+  const frozen: FrozenNodes = new Map();
+  return { events: mitt<EngineEvents>(), player: { hear } as unknown as Player, hear, frozen };
 }
 
 export const meterFrame = (part: Partial<MeterFrame>): MeterFrame => ({
@@ -59,6 +60,7 @@ export const meterFrame = (part: Partial<MeterFrame>): MeterFrame => ({
   hops: [],
   measures: 0,
   truePeak: 0,
+  fold: null,
   ...part,
 });
 
@@ -95,6 +97,10 @@ export class SilentPlayer {
   heardFrame = (): null => null;
   stop = (): void => void this.told.push('stop');
   end = (): void => void (this.ended = true);
+  readonly outputChannels = 2;
+  soundOn = (): void => {};
+  test = (): Promise<number> => Promise.resolve(0);
+  tellRoom = (): void => {};
   slotOf = (): number => -1;
   close = (): void => {};
 }
