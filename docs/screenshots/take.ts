@@ -3,7 +3,7 @@ import { go, open, rolls, switchOnLines, test } from '../../tests/e2e/support/st
 
 // One picture per place, 1280x800, from the demo session while it is worked on.
 test('pictures of the six places', async ({ page, server }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(300_000);
   const shot = (name: string) => page.screenshot({ path: path.join(import.meta.dirname, `${name}.png`) });
   const steady = async () => {
     await page.waitForLoadState('networkidle').catch(() => {});
@@ -97,11 +97,33 @@ test('pictures of the six places', async ({ page, server }) => {
   await page.keyboard.press('t');
 
   await go(page, 'room');
-  await page.getByTestId('plan').waitFor();
-  await page.getByRole('button', { name: /Pilot/ }).click();
-  await page.waitForFunction(() => Number(document.querySelector('[aria-label="Mix in L"]')?.getAttribute('aria-valuenow')) > -40);
-  await shot('room');
   await page.getByRole('button', { name: 'Stop' }).click();
+  await page.getByRole('radio', { name: 'Ports' }).click();
+  await page.getByRole('button', { name: 'New room' }).click();
+  await page.getByRole('button', { name: 'Round trip' }).click();
+  await page.getByText('R sounds.').waitFor();
+  await shot('room-ports');
+  await page.getByRole('radio', { name: 'Calibrate' }).click();
+  await page.getByRole('button', { name: 'with faults' }).click();
+  await page.getByRole('button', { name: 'Look for faults' }).click();
+  await page.locator('[data-found=swapped]').waitFor({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Sound Ls' }).click();
+  await page.waitForFunction(() => Number(document.querySelector('[data-testid=meter-now]')?.textContent) > 70);
+  await shot('room-calibrate');
+  await page.getByRole('button', { name: 'Let go' }).click();
+  await page.getByRole('radio', { name: 'Listen' }).click();
+  await page.getByRole('radio', { name: /^stereo/ }).click();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await rolls(page, 'playing');
+  await page.waitForFunction(() => /^[-−]\d/.test(document.querySelectorAll('[data-figures^=heard] td')[1]?.textContent ?? ''));
+  await page.waitForFunction(() => /^−?[01]/.test(document.querySelectorAll('[data-figures^=heard] td')[4]?.textContent ?? ''));
+  await shot('room-listen');
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await page.goto(`${server.url}/s/dome/room`);
+  await page.locator('[data-dot=gulls]').focus();
+  await page.getByTestId('trail').waitFor();
+  await shot('room');
+  await open(page, server.url, 'print');
 
   await go(page, 'print');
   await page.getByRole('button', { name: /^Print \d+ files/ }).click();
