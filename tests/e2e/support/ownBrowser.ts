@@ -1,4 +1,4 @@
-import { spawn } from 'node:child_process';
+import { readdirSync, readFileSync } from 'node:fs';
 import { chromium, type Page } from '@playwright/test';
 
 /** A browser with a profile of its own, as a user has it, that can be killed as a power cut does. */
@@ -7,42 +7,44 @@ export interface OwnBrowser {
   kill(): Promise<void>;
 }
 
+/** Processes that were started on a profile. */
+function processesOf(profile: string): number[] {
+  return readdirSync('/proc')
+    .filter((name) => /^\d+$/.test(name))
+    .map(Number)
+    .filter((pid) => {
+      try {
+        return readFileSync(`/proc/${pid}/cmdline`, 'utf8').split('\0').includes(`--user-data-dir=${profile}`);
+      } catch {
+        // It ended meanwhile.
+        return false;
+      }
+    });
+}
+
 export async function ownBrowser(profile: string): Promise<OwnBrowser> {
-  const child = spawn(
-    process.env.CHROMIUM ?? '/usr/bin/chromium',
-    [
+  const context = await chromium.launchPersistentContext(profile, {
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    reducedMotion: 'reduce',
+    // As a user's: wide enough for everything.
+    viewport: { width: 1280, height: 800 },
+    args: [
       ...['--headless', '--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage', '--mute-audio', '--no-first-run'],
       ...['--autoplay-policy=no-user-gesture-required', '--disable-background-networking', '--disable-sync'],
-      `--user-data-dir=${profile}`,
-      '--remote-debugging-port=0',
     ],
-    { detached: true, stdio: ['ignore', 'ignore', 'pipe'] },
-  );
-  const ended = new Promise<void>((resolve) => child.once('exit', () => resolve()));
-  // A test that fails before it ends its browser leaves none behind.
-  const left = () => {
-    if (child.exitCode === null && child.signalCode === null) process.kill(-child.pid!, 'SIGKILL');
-  };
-  process.once('exit', left);
-  child.once('exit', () => process.off('exit', left));
-  const endpoint = await new Promise<string>((resolve, reject) => {
-    let text = '';
-    child.stderr.on('data', (piece: Buffer) => {
-      text += piece.toString();
-      const found = /DevTools listening on (ws:\S+)/.exec(text);
-      if (found) resolve(found[1]!);
-    });
-    child.once('exit', () => reject(new Error(`the browser did not start:\n${text}`)));
   });
-  const browser = await chromium.connectOverCDP(endpoint);
-  const page = await browser.contexts()[0]!.newPage();
-  await page.emulateMedia({ reducedMotion: 'reduce' });
+  const closed = new Promise<void>((resolve) => context.once('close', () => resolve()));
   return {
-    page,
+    page: context.pages()[0] ?? (await context.newPage()),
     kill: async () => {
-      if (child.exitCode === null && child.signalCode === null) process.kill(-child.pid!, 'SIGKILL');
-      await ended;
-      await browser.close().catch(() => {});
+      for (const pid of processesOf(profile)) {
+        try {
+          process.kill(pid, 'SIGKILL');
+        } catch {
+          // It went with the one before.
+        }
+      }
+      await closed;
     },
   };
 }
