@@ -108,12 +108,14 @@ export type ToFeeder =
       position: number;
       rings: { track: string; ring: RingMemory }[];
       tracks: import('@/core/session').Track[];
+      /** Files whose channels stand in an order of their own. */
+      media: import('@/core/session').SessionDoc['media'];
       generation: number;
       loop: { start: number; end: number } | null;
       /** What the server does not give is left silent. */
       unheard: boolean;
     }
-  | { kind: 'tracks'; tracks: import('@/core/session').Track[] }
+  | { kind: 'tracks'; tracks: import('@/core/session').Track[]; media: import('@/core/session').SessionDoc['media'] }
   | { kind: 'stop' };
 
 export type FromFeeder = { kind: 'ready'; generation: number } | { kind: 'trouble'; message: string };

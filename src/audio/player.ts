@@ -1,5 +1,5 @@
 import type { Audition, Plan } from '@/core/engine';
-import { lineId, type LineSheet, type Track } from '@/core/session';
+import { lineId, type LineSheet, type SessionDoc, type Track } from '@/core/session';
 import { widthOf } from '@/core/speakers';
 import { ASSETS } from './generated/assets';
 import type { ToConsole, ToRoom } from '@/standins';
@@ -37,6 +37,8 @@ export interface PlayerEvents {
 export interface Roll {
   session: string;
   tracks: readonly Track[];
+  /** Files whose channels stand in an order of their own. */
+  media?: SessionDoc['media'];
   /** Sample of the timeline; before its start when a count-in asks for it. */
   position: number;
   taps?: RecordTap[];
@@ -151,6 +153,7 @@ export class Player {
   async roll({
     session,
     tracks,
+    media = {},
     position,
     taps = [],
     auditions = [],
@@ -164,7 +167,8 @@ export class Player {
         if (g === generation) resolve();
       };
     });
-    this.feed({ kind: 'start', session, position, rings: this.rings, tracks: [...tracks], generation, loop, unheard });
+    const { rings } = this;
+    this.feed({ kind: 'start', session, position, rings, tracks: [...tracks], media, generation, loop, unheard });
     await ready;
     if (generation === this.generation) this.tell({ kind: 'roll', from: position, loop, taps, auditions });
   }
@@ -207,8 +211,8 @@ export class Player {
   }
 
   /** Clips changed while playing. */
-  refresh(tracks: readonly Track[]): void {
-    this.feed({ kind: 'tracks', tracks: [...tracks] });
+  refresh(tracks: readonly Track[], media: SessionDoc['media']): void {
+    this.feed({ kind: 'tracks', tracks: [...tracks], media });
   }
 
   stop(): void {

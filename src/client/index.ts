@@ -15,6 +15,7 @@ export * from './freezing';
 export * from './commands';
 export { isPressed } from './keyMatch';
 export * from './controller';
+export * from './meterOrder';
 export * from './scheme';
 export * from './http';
 export * from './useChecks';

@@ -11,7 +11,7 @@ import {
   type NodeExchange,
   type PrintedFile,
 } from '@/core/print';
-import { bitsOf, type SessionDoc } from '@/core/session';
+import { bitsOf, orderOf, type SessionDoc } from '@/core/session';
 import { widthOf } from '@/core/speakers';
 import { newKernels } from './kernels';
 
@@ -118,6 +118,7 @@ export async function printed(
       sessionFileHeader(doc, {
         description: f.deliverable.token,
         layout: f.deliverable.layout,
+        order: orderOf(doc, f.deliverable),
         wordLength: f.deliverable.wordLength,
         start,
         frames: f.frames,

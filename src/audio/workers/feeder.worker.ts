@@ -1,6 +1,7 @@
 import { itemsRolled, layItem, type SpanItem } from '@/core/engine';
 import { ChannelSet, Kernels } from '@/core/kernels';
-import type { Track } from '@/core/session';
+import { fileChannels, type SessionDoc, type Track } from '@/core/session';
+import { reorder } from '@/core/speakers';
 import type { FromFeeder, ToFeeder } from '../messages';
 import { Ring } from '../ring';
 import { ASSETS } from '../generated/assets';
@@ -26,6 +27,7 @@ const kernels = fetch(ASSETS.kernels)
   .then((module) => new Kernels(module));
 
 let lanes: Lane[] = [];
+let media: SessionDoc['media'] = {};
 let session = '';
 let position = 0;
 let loop: { start: number; end: number } | null = null;
@@ -42,7 +44,7 @@ async function start(message: Extract<ToFeeder, { kind: 'start' }>): Promise<voi
     return found ? [{ track: found, ring: new Ring(ring), span: new ChannelSet(k, ring.channels, SPAN) }] : [];
   });
   lanes.forEach((l) => l.ring.restart());
-  ({ session, position, loop } = message);
+  ({ session, media, position, loop } = message);
   let told = false;
   while (run === mine) {
     const written = Math.min(...lanes.map((l) => l.ring.written));
@@ -100,7 +102,8 @@ function layOut(at: number, mine: number, span: Span | null): void {
       const planar = Array.from({ length: lane.ring.channels }, (_, c) =>
         samples.subarray(from + c * item.frames, from + (c + 1) * item.frames),
       );
-      layItem(k, lane.span, scratch, item, planar);
+      const by = fileChannels(media[item.media], lane.track.layout);
+      layItem(k, lane.span, scratch, item, by ? reorder(planar, by) : planar);
       from += lane.ring.channels * item.frames;
     }
     for (let c = 0; c < lane.ring.channels; c++) lane.ring.put(c, lane.span.view(c));
@@ -128,6 +131,7 @@ onmessage = ({ data }: MessageEvent<ToFeeder>) => {
   if (data.kind === 'start') void start(data);
   else if (data.kind === 'stop') run++;
   else {
+    ({ media } = data);
     // All lanes go back to the same frame: the worklet reads on meanwhile.
     const to = Math.max(0, ...lanes.map((l) => l.ring.read)) + CHANGE_AHEAD;
     for (const lane of lanes) {

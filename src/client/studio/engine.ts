@@ -3,7 +3,7 @@ import { toast } from 'sonner';
 import { Player, type MeterFrame } from '@/audio';
 import { compilePlan, type CompileOptions, type HeardAs } from '@/core/engine';
 import { Kernels } from '@/core/kernels';
-import { playedOf, type FrozenNodes, type SessionDoc, type Track } from '@/core/session';
+import { orderedMedia, playedOf, type FrozenNodes, type SessionDoc, type Track } from '@/core/session';
 import type { SessionAccess } from './access';
 import { frozenHeard } from './frozenHeard';
 import type { HeardTake } from './heardTake';
@@ -80,6 +80,11 @@ export class Engine {
   /** Tracks as they are heard from disk. */
   tracksHeard(doc: SessionDoc): Track[] {
     return this.heardTake.tracks(playedOf(doc, this.frozenNodes));
+  }
+
+  /** Clips or files changed while playing. */
+  refresh(doc: SessionDoc): void {
+    this.running?.refresh(this.tracksHeard(doc), orderedMedia(doc));
   }
 
   /** Starts sound on first use; must come from a click or key. */
@@ -220,8 +225,8 @@ export class Engine {
     const clips = doc?.tracks.map((t) => t.clips);
     const earlier = before?.tracks.map((t) => t.clips);
     // While recording the lanes stay as they were laid out: a take that has just ended must not sound under the next.
-    if (this.rolling === 'playing' && clips && earlier?.some((c, i) => c !== clips[i]))
-      this.running?.refresh(this.tracksHeard(doc!));
+    const moved = doc?.media !== before?.media || earlier?.some((c, i) => c !== clips?.[i]);
+    if (this.rolling === 'playing' && doc && before && moved) this.refresh(doc);
   }
 
   /** The session is about to be left: what plays stays as it is until it has ended. */

@@ -25,8 +25,7 @@ export class Hearing {
     const at = transport.position();
     const within = at >= take.start && at < take.start + take.length;
     // A frozen track has no chain meanwhile that a take could go through.
-    if (state === 'playing' && within && !engine.frozen.has(heard.track))
-      engine.player?.refresh(engine.tracksHeard(doc));
+    if (state === 'playing' && within && !engine.frozen.has(heard.track)) engine.refresh(doc);
     else if (state === 'playing') {
       transport.locate(within ? at : take.start);
       this.take.set(heard);

@@ -4,7 +4,15 @@ import { createStore } from 'zustand/vanilla';
 import type { MeterFrame, Player } from '@/audio';
 import { beforeRecording, type Check } from '@/core/checks';
 import { auditionsFor } from '@/core/engine';
-import { endOf, recordPlan, rollBackPlan, rolledTo, type RecordMode, type RecordPlan } from '@/core/session';
+import {
+  endOf,
+  orderedMedia,
+  recordPlan,
+  rollBackPlan,
+  rolledTo,
+  type RecordMode,
+  type RecordPlan,
+} from '@/core/session';
 import type { SessionAccess } from './access';
 import type { Devices } from './devices';
 import type { Engine } from './engine';
@@ -192,6 +200,7 @@ export class Transport {
       await player.roll({
         session: what.session,
         tracks: records ? recording.playedTracks(what) : engine.tracksHeard(what.doc),
+        media: orderedMedia(what.doc),
         position: plan.from,
         taps: records ? recording.beginRound(what) : [],
         auditions: auditionsFor(what.doc, plan, records),
@@ -332,7 +341,7 @@ export class Transport {
     const what: Recorded = { session: id!, doc: doc!, plan, armed: recordable(doc!), passedBy };
     this.punch = recording.punch(what);
     // What is about to be replaced is not heard from disk any more.
-    engine.player?.refresh(recording.playedTracks(what));
+    engine.player?.refresh(recording.playedTracks(what), orderedMedia(doc!));
     this.set({ state: 'recording', plan });
     engine.setRolling('recording');
     this.ends.push(recording.watchSilence(doc!, what.armed));
@@ -342,7 +351,7 @@ export class Transport {
     const { session, engine } = this.parts;
     this.pressedOut = this.position();
     engine.player?.punchOut();
-    engine.player?.refresh(engine.tracksHeard(session.getState().doc!));
+    engine.refresh(session.getState().doc!);
     this.punch = null;
     // What is held back for the next time goes on.
     this.ends.splice(1).forEach((end) => end());

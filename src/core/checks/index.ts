@@ -12,4 +12,5 @@ export * from './printCheck';
 export * from './places';
 export * from './sourceCheck';
 export * from './over';
+export { orderCheck } from './orderCheck';
 export { oversCheck } from './oversCheck';

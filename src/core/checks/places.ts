@@ -6,6 +6,7 @@ import { lineCheck } from './lineCheck';
 import { networkCheck } from './networkCheck';
 import { byGrade, type Check, type Place } from './check';
 import { oversCheck } from './oversCheck';
+import { orderCheck } from './orderCheck';
 import { pathAudit } from './pathAudit';
 import { printCheck } from './printCheck';
 import type { Live } from './live';
@@ -26,6 +27,7 @@ export function allChecks(doc: SessionDoc, live: Live): Check[] {
     ...networkCheck(doc, live),
     ...roll,
     ...missingCheck(doc, live),
+    ...orderCheck(doc),
     ...pathAudit(doc),
     ...oversCheck(doc, live),
     ...roomCheck(live),

@@ -11,3 +11,4 @@ export * from './chainLoudness';
 export * from './stereoImage';
 export * from './decay';
 export * from './foldWatch';
+export * from './saidChannels';

@@ -1,6 +1,6 @@
 import { type AudioStream, bitsOf, isFloat, openPcm, STREAM_SPAN, type ByteSource } from '@/core/files';
 import type { Kernels } from '@/core/kernels';
-import { layoutOfMask, loudnessWeights, mirrorPairs } from '@/core/speakers';
+import { layoutOfMask, loudnessWeights, mirrorPairs, type Layout } from '@/core/speakers';
 import { Measure, type Measured } from './measure';
 
 export interface FileFacts extends Measured {
@@ -21,6 +21,8 @@ export interface FileMeasureOptions {
   levels?: boolean;
   spectrum?: boolean;
   dialogue?: boolean;
+  /** Its speakers in the order of its channels; unless told, what its mask or its width stands for. */
+  as?: Layout;
 }
 
 /** Reads a WAV, RF64, BW64 or AIFF file once and measures it. Throws FileFault when it is none of them. */
@@ -36,9 +38,9 @@ export async function measureFile(
 export async function measureStream(
   k: Kernels,
   stream: AudioStream,
-  { levels, spectrum = false, dialogue = false }: FileMeasureOptions = {},
+  { levels, spectrum = false, dialogue = false, as }: FileMeasureOptions = {},
 ): Promise<FileFacts> {
-  const layout = layoutOfMask(stream.channels, stream.mask);
+  const layout = as?.speakers.length === stream.channels ? as : layoutOfMask(stream.channels, stream.mask);
   const weights = layout ? loudnessWeights(layout) : Array<number>(stream.channels).fill(1);
   const pairs = layout ? mirrorPairs(layout) : [];
   const measure = new Measure(k, stream.sampleRate, weights, STREAM_SPAN, {

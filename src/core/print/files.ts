@@ -1,5 +1,5 @@
 import { encodeIxml, formatOfWord, wavHeader, bitsOf, type SampleFormat } from '@/core/files';
-import { layoutOf } from '@/core/speakers';
+import { layoutIn, layoutOf, type ChannelOrder } from '@/core/speakers';
 import { frameRate, frameToSample, timecodeToFrames } from '@/core/units';
 import type { Measured } from '@/core/measure';
 import type { SessionDoc, WordLength } from '@/core/session';
@@ -14,6 +14,8 @@ export function timeReference(doc: SessionDoc, sample: number): number {
 export interface NewFile {
   description: string;
   layout: LayoutId;
+  /** Order of its channels, unless as masks count. */
+  order?: ChannelOrder;
   /** Bits where they differ from the session's. */
   wordLength?: WordLength;
   /** Timeline position of the first sample. */
@@ -32,7 +34,7 @@ export interface NewFile {
 /** Header of a Broadcast WAV in the session's format, with time reference, names and loudness inside. */
 export function sessionFileHeader(doc: SessionDoc, file: NewFile): Uint8Array {
   const format: SampleFormat = formatOfWord(file.wordLength ?? doc.format.wordLength);
-  const layout = layoutOf(file.layout);
+  const layout = layoutIn(layoutOf(file.layout), file.order ?? 'wav');
   const rate = frameRate(doc.format.frameRate);
   const reference = timeReference(doc, file.start);
   const m = file.measured;

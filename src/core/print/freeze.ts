@@ -109,7 +109,7 @@ export async function renderNode(
   engine.load(plan);
   const needed = new Set(plan.nodes.map((n) => n.id));
   const tracks = playedOf(doc, frozen).tracks.filter((t) => needed.has(t.id));
-  const feed = new SpanFeed(k, tracks, read, PRINT_SPAN);
+  const feed = new SpanFeed(k, tracks, doc.media, read, PRINT_SPAN);
   const { start, frames } = frozenSpan(doc, id);
   const warm = Math.min(start, WARM * doc.format.sampleRate);
   const from = start - warm;

@@ -62,11 +62,7 @@ async function prove(doc: SessionDoc, make: (seed: number) => Float32Array) {
   const files = await printed(k, doc, readerOf(soundsOf(make)), { end: FRAMES });
   const stems = STEMS.map((name) => ({ name, source: files.of(name) }));
   const linked = await proveLinked(k, doc.buses.find((b) => b.id === 'ref')!.linked!, stems);
-  const sum = await sumCheck(
-    k,
-    stems.map((s) => s.source),
-    files.of('ref'),
-  );
+  const sum = await sumCheck(k, stems, { source: files.of('ref') });
   return { linked, sum };
 }
 
@@ -120,10 +116,11 @@ describe('a second reference', () => {
     const { buses } = made;
     const doc = { ...made, buses: [buses.at(-1)!, ...buses.slice(0, -1)] };
     const files = await printed(k, doc, readerOf(soundsOf(pink)), { end: FRAMES });
-    const sum = await sumCheck(k, [files.of('dia'), files.of('efx')], files.of('two'));
+    const of = (id: string) => ({ source: files.of(id) });
+    const sum = await sumCheck(k, [of('dia'), of('efx')], of('two'));
     expect(sum.difference).toBeLessThanOrEqual(sum.allowed);
-    const all = STEMS.map((s) => files.of(s));
-    expect((await sumCheck(k, all, files.of('ref'))).difference).toBeLessThanOrEqual(sum.allowed + 3);
+    const all = STEMS.map(of);
+    expect((await sumCheck(k, all, of('ref'))).difference).toBeLessThanOrEqual(sum.allowed + 3);
   });
 });
 

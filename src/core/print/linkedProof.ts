@@ -1,7 +1,8 @@
-import { FrameCodec, parseAudio, readFrames, type ByteSource } from '@/core/files';
+import { FrameCodec, parseAudio, readFrames } from '@/core/files';
 import { ChannelSet, type Kernels } from '@/core/kernels';
 import { Measure } from '@/core/measure';
 import type { Linked } from '@/core/session';
+import type { ChannelsOf } from './sumCheck';
 
 const SPAN = 16384;
 
@@ -30,7 +31,7 @@ export interface LinkedProof {
 export async function proveLinked(
   k: Kernels,
   linked: Linked,
-  stems: readonly { name: string; source: ByteSource }[],
+  stems: readonly (ChannelsOf & { name: string })[],
 ): Promise<LinkedProof> {
   const infos = await Promise.all(stems.map((s) => parseAudio(s.source)));
   const [{ channels, frames, sampleRate }] = infos as [(typeof infos)[0]];
@@ -46,7 +47,8 @@ export async function proveLinked(
     cases.forEach((left, which) => {
       sum.clear(n);
       codecs.forEach((codec, i) => {
-        if (i !== left) for (let c = 0; c < channels; c++) k.x.mix(codec.planar.at(c), sum.at(c), n, 1);
+        const at = stems[i]!.channels;
+        if (i !== left) for (let c = 0; c < channels; c++) k.x.mix(codec.planar.at(at?.[c] ?? c), sum.at(c), n, 1);
       });
       meters[which]!.run(sum.table, n);
     });

@@ -1,9 +1,9 @@
 import { joinedName } from '@/core/files';
 import { layoutOf, type LayoutId } from '@/core/speakers';
 import { sampleToTimecode, frameRate, timecodeToFrames } from '@/core/units';
-import type { Deliverable, MediaRef, SessionDoc } from '@/core/session';
+import { orderOf, type Deliverable, type MediaRef, type SessionDoc } from '@/core/session';
 
-export const NAME_TOKENS = ['session', 'bus', 'layout', 'start', 'version'] as const;
+export const NAME_TOKENS = ['session', 'bus', 'layout', 'order', 'start', 'version'] as const;
 
 /** What may stand in a file name on every system. */
 export const safeName = (text: string): string =>
@@ -34,6 +34,7 @@ export function printName(doc: SessionDoc, d: Deliverable, start: number, versio
     session: doc.code,
     bus: d.token,
     layout: layoutOf(d.layout).code,
+    order: orderOf(doc, d),
     start: startToken(doc, start),
     version: String(version).padStart(2, '0'),
   };

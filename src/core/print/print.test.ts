@@ -136,7 +136,11 @@ describe('a print', () => {
 describe('the proof', () => {
   it('stems add up to the reference within the rounding of 24 bits', async () => {
     const { of } = await print(session());
-    const check = await sumCheck(k, ['dia', 'nar', 'mus', 'efx', 'amb'].map(of), of('ref'));
+    const check = await sumCheck(
+      k,
+      ['dia', 'nar', 'mus', 'efx', 'amb'].map((id) => ({ source: of(id) })),
+      { source: of('ref') },
+    );
     // Six roundings of half a step of 2^-23.
     expect(check.allowed).toBeCloseTo(20 * Math.log10(3 / 2 ** 23), 6);
     expect(check.difference).toBeLessThanOrEqual(check.allowed);
@@ -304,6 +308,8 @@ describe('the proof', () => {
   it('refuses to add files of different length', async () => {
     const a = await print(session());
     const b = await print(session(), { end: 20_000 });
-    await expect(sumCheck(k, [b.of('nar')], a.of('ref'))).rejects.toThrow(/differ in width or length/);
+    await expect(sumCheck(k, [{ source: b.of('nar') }], { source: a.of('ref') })).rejects.toThrow(
+      /differ in width or length/,
+    );
   });
 });

@@ -1,8 +1,8 @@
 import type { ByteSource } from '@/core/files';
 import type { Kernels } from '@/core/kernels';
 import { measureFile, momentary, shortTerm, type FileFacts } from '@/core/measure';
-import { bitsOf, referenceOf, referencesOf, type Bus, type SessionDoc } from '@/core/session';
-import { layoutOf, widthOf } from '@/core/speakers';
+import { bitsOf, orderOf, referenceOf, referencesOf, type Bus, type SessionDoc } from '@/core/session';
+import { layoutIn, layoutOf, reordering, widthOf } from '@/core/speakers';
 import { againstBrief, sumVerdict, type Finding, type SumVerdict } from './verdict';
 import { stemMembers } from './members';
 import { proveLinked, type LinkedProof } from './linkedProof';
@@ -94,7 +94,7 @@ export async function prove(
   const files: FileProof[] = [];
   for (const { printed, name, source, seal, lacking } of inputs) {
     const d = printed.deliverable;
-    const measured = await measureFile(k, source);
+    const measured = await measureFile(k, source, { as: layoutIn(layoutOf(d.layout), orderOf(doc, d)) });
     const { hops, ...facts } = measured;
     const parts = await seal(measured);
     const isReference = d.bus === reference?.id;
@@ -155,10 +155,14 @@ async function proveSum(
         ? `it is printed in another width than ${layoutOf(reference.layout).name}`
         : 'it is not printed',
     }));
+  const channelsOf = (file: ProofInput) => ({
+    source: file.source,
+    channels: reordering(layoutOf(reference.layout), orderOf(doc, file.printed.deliverable), 'wav'),
+  });
   const check = await sumCheck(
     k,
-    stems.map((s) => s.file.source),
-    ref.source,
+    stems.map((s) => channelsOf(s.file)),
+    channelsOf(ref),
   );
   const overs = [ref, ...stems.map((s) => s.file)].reduce((n, i) => n + i.printed.overs, 0);
   const parts = {
@@ -169,7 +173,7 @@ async function proveSum(
     ? await proveLinked(
         k,
         reference.linked,
-        stems.map((s) => ({ name: s.bus.name, source: s.file.source })),
+        stems.map((s) => ({ name: s.bus.name, ...channelsOf(s.file) })),
       )
     : undefined;
   return {

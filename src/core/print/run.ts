@@ -1,9 +1,9 @@
 import { compilePlan, Engine, foldNode, printNode, type Plan } from '@/core/engine';
 import { DATA_OFFSET, FrameCodec, bytesPerSample, formatOfWord } from '@/core/files';
 import type { Kernels } from '@/core/kernels';
-import { layoutOf, loudnessWeights } from '@/core/speakers';
+import { layoutIn, layoutOf, loudnessWeights, reordering } from '@/core/speakers';
 import { Measure, type Measured } from '@/core/measure';
-import { bitsOf, playedOf, type Deliverable, type SessionDoc } from '@/core/session';
+import { bitsOf, orderOf, playedOf, type Deliverable, type SessionDoc } from '@/core/session';
 import type { NodeExchange } from './exchange';
 import { partsOf, type PlanPart } from './parts';
 import { type MediaReader, SpanFeed } from './spanFeed';
@@ -52,6 +52,8 @@ interface Output {
   writing: Promise<void>;
   heldBytes: number;
   table: number;
+  /** For each channel of the file, that of the node. */
+  channels: readonly number[];
   frames: number;
   overs: number;
   sink: PrintSink;
@@ -90,6 +92,7 @@ export async function printSession(
   const feed = new SpanFeed(
     k,
     doc.tracks.filter((t) => own.has(t.id)),
+    doc.media,
     read,
     SPAN,
   );
@@ -185,7 +188,10 @@ function openOutput(
     codec: new FrameCodec(k, format, node.channels, block),
     dither: bitsOf(doc, d) === 16,
     table: k.x.alloc(node.channels * 4),
-    measure: measure ? new Measure(k, doc.format.sampleRate, loudnessWeights(layoutOf(d.layout)), block) : null,
+    channels: reordering(layoutOf(d.layout), 'wav', orderOf(doc, d)),
+    measure: measure
+      ? new Measure(k, doc.format.sampleRate, loudnessWeights(layoutIn(layoutOf(d.layout), orderOf(doc, d))), block)
+      : null,
   };
 }
 
@@ -195,7 +201,7 @@ function takeBlock(k: Kernels, engine: Engine, o: Output, at: number, n: number,
   const to = Math.min(n, o.lead + total - at);
   if (to <= from) return;
   const { buffer } = engine.node(o.node);
-  for (let c = 0; c < buffer.channels; c++) k.heapU32[(o.table >> 2) + c] = buffer.at(c) + from * 4;
+  o.channels.forEach((own, c) => (k.heapU32[(o.table >> 2) + c] = buffer.at(own) + from * 4));
   o.measure?.run(o.table, to - from);
   const { bytes, overs } = o.codec.encode(o.table, to - from, o.dither);
   o.held.set(bytes, o.heldBytes);

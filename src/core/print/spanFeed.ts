@@ -1,7 +1,7 @@
 import { itemsIn, layItem } from '@/core/engine';
 import { ChannelSet, type Kernels } from '@/core/kernels';
-import type { Track } from '@/core/session';
-import { widthOf } from '@/core/speakers';
+import { fileChannels, type SessionDoc, type Track } from '@/core/session';
+import { reorder, widthOf } from '@/core/speakers';
 
 /**
  * Gives `lay` planar samples of a file, one array a channel; they are valid only until it returns. Many calls
@@ -32,6 +32,7 @@ export class SpanFeed {
   constructor(
     private readonly k: Kernels,
     tracks: readonly Track[],
+    private readonly media: SessionDoc['media'],
     private readonly read: MediaReader,
     private readonly frames: number,
   ) {
@@ -55,10 +56,12 @@ export class SpanFeed {
   // Clips of one track one after another: where they overlap the order of adding decides the last bit.
   private async fill(track: Track, span: ChannelSet, at: number): Promise<void> {
     span.clear(this.frames);
-    for (const item of itemsIn(track, at, this.frames))
+    for (const item of itemsIn(track, at, this.frames)) {
+      const by = fileChannels(this.media[item.media], track.layout);
       await this.read(item.media, item.from, item.frames, (planar) =>
-        layItem(this.k, span, this.scratch, item, planar),
+        layItem(this.k, span, this.scratch, item, by ? reorder(planar, by) : planar),
       );
+    }
   }
 
   /** Waits for the span that was asked for last. */

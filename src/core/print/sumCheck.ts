@@ -3,6 +3,12 @@ import type { Kernels } from '@/core/kernels';
 
 const SPAN = 16384;
 
+/** A file with the place of each channel in it: of all files the same channels are added up, in whatever order. */
+export interface ChannelsOf {
+  source: ByteSource;
+  channels?: readonly number[];
+}
+
 export interface SumCheck {
   /** Peak of (sum of the stems - reference), dBFS; -Infinity when they are equal. */
   difference: number;
@@ -22,8 +28,10 @@ const rounding = (format: SampleFormat): number => (format === 16 ? 1.5 * 2 ** -
  * Adds the stems' samples as they stand in the files and compares with the reference's, sample by sample
  * and channel by channel. All files must have the same width and length.
  */
-export async function sumCheck(k: Kernels, stems: readonly ByteSource[], reference: ByteSource): Promise<SumCheck> {
-  const sources = [...stems, reference];
+export async function sumCheck(k: Kernels, stems: readonly ChannelsOf[], reference: ChannelsOf): Promise<SumCheck> {
+  const all = [...stems, reference];
+  const sources = all.map((f) => f.source);
+  const at = (file: number, c: number) => all[file]!.channels?.[c] ?? c;
   const infos = await Promise.all(sources.map(parseAudio));
   const ref = infos.at(-1)!;
   for (const i of infos) {
@@ -34,18 +42,20 @@ export async function sumCheck(k: Kernels, stems: readonly ByteSource[], referen
   const sum = codecs.at(-1)!.planar;
   let top = 0;
   let place: SumCheck['place'] = null;
-  for (let at = 0; at < ref.frames; at += SPAN) {
-    const bytes = await Promise.all(sources.map((s, i) => readFrames(s, infos[i]!, at, SPAN)));
+  for (let from = 0; from < ref.frames; from += SPAN) {
+    const bytes = await Promise.all(sources.map((s, i) => readFrames(s, infos[i]!, from, SPAN)));
     const frames = codecs.map((c, i) => c.decode(bytes[i]!)).at(-1)!;
     // Stems are taken from the reference one by one: what is left is the difference.
-    for (const codec of codecs.slice(0, -1)) {
-      for (let c = 0; c < ref.channels; c++) k.x.mix(codec.planar.at(c), sum.at(c), frames, -1);
-    }
+    codecs.slice(0, -1).forEach((codec, i) => {
+      for (let c = 0; c < ref.channels; c++)
+        k.x.mix(codec.planar.at(at(i, c)), sum.at(at(stems.length, c)), frames, -1);
+    });
     for (let c = 0; c < ref.channels; c++) {
-      const peak = k.x.peakAbs(sum.at(c), frames);
+      const left = at(stems.length, c);
+      const peak = k.x.peakAbs(sum.at(left), frames);
       if (peak <= top) continue;
       top = peak;
-      place = { frame: at + sum.view(c, frames).findIndex((v) => Math.abs(v) === peak), channel: c };
+      place = { frame: from + sum.view(left, frames).findIndex((v) => Math.abs(v) === peak), channel: c };
     }
   }
   codecs.forEach((c) => c.free());

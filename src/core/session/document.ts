@@ -1,7 +1,7 @@
 import type { LanePoint } from '@/core/lanes';
 import type { BusKind, PathSend, Rooms } from '@/core/paths';
 import type { FrameRateId, MeterPoint, TempoPoint } from '@/core/units';
-import { isOwn, widthOf, type FoldOptions, type LayoutId, type Placement } from '@/core/speakers';
+import { isOwn, widthOf, type ChannelOrder, type FoldOptions, type LayoutId, type Placement } from '@/core/speakers';
 import type { StageValues } from '@/core/stages';
 
 /**
@@ -403,6 +403,10 @@ export interface MediaRef {
   frames: number;
   sampleRate: number;
   kind: 'file' | 'take' | 'dry';
+  /** Order of its channels; absent: as WAV masks count. */
+  order?: ChannelOrder;
+  /** Nobody said in which order its channels stand; the orders that its sound speaks for. */
+  unsaid?: ChannelOrder[];
 }
 
 export interface Deliverable {
@@ -424,6 +428,8 @@ export interface Deliverable {
   encode?: Encoding;
   /** Of a fold-down: dBTP under which a limiter of its own holds it; absent: it is not limited. */
   ceiling?: number;
+  /** Order of the channels in an interleaved file; absent: as WAV masks count. */
+  order?: ChannelOrder;
 }
 
 export type Encoding = 'lt-rt' | 'four-in-two';
@@ -491,6 +497,10 @@ export const limitsOf = (doc: SessionDoc, d: Deliverable): LoudnessLimits => d.l
 
 /** Bits of a printed file. */
 export const bitsOf = (doc: SessionDoc, d: Deliverable): WordLength => d.wordLength ?? doc.format.wordLength;
+
+/** Order of the channels in a printed file; one file a channel has none. */
+export const orderOf = (doc: SessionDoc, d: Deliverable): ChannelOrder =>
+  doc.format.perChannel ? 'wav' : (d.order ?? 'wav');
 
 export const isBus = (node: Track | Bus): node is Bus => 'kind' in node;
 

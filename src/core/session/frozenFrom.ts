@@ -6,7 +6,9 @@ import { isBus, type Bus, type Clip, type Fade, type SessionDoc, type Stage, typ
 const fadeOf = (fade: Fade | undefined) => (fade ? [fade.frames, fade.curve, fade.same ?? false] : null);
 
 /** What of a clip is heard: its id, name, lock and group are not. */
-const soundOf = (c: Clip) => [
+const soundOf = (doc: SessionDoc) => (c: Clip) => [
+  // What was frozen before files had an order stays as it is.
+  ...(doc.media[c.media]?.order ? [doc.media[c.media]!.order] : []),
   ...[c.media, c.start, c.offset, c.length, c.gain, c.muted ?? false],
   ...[c.fadeIn, c.fadeOut, c.joint].map(fadeOf),
 ];
@@ -29,8 +31,8 @@ const known = new WeakMap<object, Known>();
 export function frozenFrom(doc: SessionDoc, node: Track | Bus): number {
   const bus = isBus(node);
   const made = bus
-    ? [node.id, doc.tracks, doc.buses, doc.format.sampleRate, doc.lanes]
-    : [node.id, node.layout, doc.format.sampleRate, node.chain, doc.lanes];
+    ? [node.id, doc.tracks, doc.buses, doc.format.sampleRate, doc.lanes, doc.media]
+    : [node.id, node.layout, doc.format.sampleRate, node.chain, doc.lanes, doc.media];
   const key = bus ? node : node.clips;
   const before = known.get(key);
   if (before?.made.every((m, i) => m === made[i])) return before.from;
@@ -54,7 +56,7 @@ const lanesOf = (doc: SessionDoc, id: string, all: boolean) =>
     .sort(([one], [other]) => (one < other ? -1 : 1));
 
 const trackPrint = (doc: SessionDoc, t: Track): number =>
-  crc([t.layout, doc.format.sampleRate, t.clips.map(soundOf), t.chain.map(stageOf), lanesOf(doc, t.id, false)]);
+  crc([t.layout, doc.format.sampleRate, t.clips.map(soundOf(doc)), t.chain.map(stageOf), lanesOf(doc, t.id, false)]);
 
 function busPrint(doc: SessionDoc, bus: Bus): number {
   const behind = feeding(doc, bus.id);

@@ -7,7 +7,7 @@ import type { Layout } from './layouts';
 export type ChannelOrder = 'wav' | 'film' | 'pairs';
 
 export const CHANNEL_ORDERS: readonly { id: ChannelOrder; name: string }[] = [
-  { id: 'wav', name: 'ITU, SMPTE and WAV' },
+  { id: 'wav', name: 'as WAV' },
   { id: 'film', name: 'film' },
   { id: 'pairs', name: 'pairs first' },
 ];
@@ -27,6 +27,21 @@ export function labelsIn(layout: Layout, order: ChannelOrder): string[] {
   const others = rest.filter((l) => !front.includes(l) && !sides.includes(l));
   return [...front, ...sides, ...others, ...lfe];
 }
+
+/** The layout with its speakers as they stand in an order. */
+export const layoutIn = (layout: Layout, order: ChannelOrder): Layout => ({
+  ...layout,
+  // A mask says which channels there are, and the order that they then have.
+  mask: order === 'wav' ? layout.mask : 0,
+  speakers: labelsIn(layout, order).map((label) => layout.speakers.find((s) => s.label === label)!),
+});
+
+/** Orders that differ from each other for a layout. */
+export const ordersOf = (layout: Layout): typeof CHANNEL_ORDERS =>
+  CHANNEL_ORDERS.filter(({ id }, i) => {
+    const before = CHANNEL_ORDERS.slice(0, i).map((o) => labelsIn(layout, o.id).join());
+    return !before.includes(labelsIn(layout, id).join());
+  });
 
 /** For each channel of `to`, the index of the same speaker in `from`. */
 export function reordering(layout: Layout, from: ChannelOrder, to: ChannelOrder): number[] {

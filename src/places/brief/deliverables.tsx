@@ -6,7 +6,7 @@ import { edit, useDoc, useLayouts } from '@/client';
 import { bytesPerSample, DATA_OFFSET, formatOfWord } from '@/core/files';
 import { printName } from '@/core/print';
 import { bitsOf, limitsOf, tokenFor, WORD_LENGTHS, type Bus, type Deliverable, type SessionDoc } from '@/core/session';
-import { layoutOf, widthOf, type LayoutId } from '@/core/speakers';
+import { labelsIn, layoutOf, ordersOf, widthOf, type ChannelOrder, type LayoutId } from '@/core/speakers';
 import { formKey, formsOf } from './fileForm';
 import { formatBytes, formatDb } from '@/core/units';
 import { Choice, SortableList, StemTag, TextField } from '@/parts';
@@ -25,7 +25,7 @@ const bytesOf = (doc: SessionDoc, d: Deliverable): number =>
   DATA_OFFSET + (doc.range.end - doc.range.start) * widthOf(d.layout) * bytesPerSample(formatOfWord(bitsOf(doc, d)));
 
 const COLUMNS =
-  'grid grid-cols-[20px_minmax(150px,1fr)_92px_150px_84px_84px_88px_minmax(200px,1.4fr)_72px_24px] items-center gap-x-2';
+  'grid grid-cols-[20px_minmax(140px,1fr)_92px_82px_132px_84px_84px_88px_minmax(200px,1.4fr)_72px_24px] items-center gap-x-2';
 
 /** What must be handed over, with the names the files will have; every word of a row can be changed. */
 export function Deliverables() {
@@ -51,6 +51,7 @@ export function Deliverables() {
         <span />
         <span>what</span>
         <span>layout</span>
+        <span>channels</span>
         <span>limits</span>
         <span className="text-right">LUFS</span>
         <span className="text-right">dBTP</span>
@@ -104,6 +105,7 @@ function Row({ deliverable: d, handle }: { deliverable: Deliverable; handle: Rea
         options={forms.map(({ key, name }) => ({ value: key, label: name }))}
         onChange={(key) => set(forms.find((f) => f.key === key)!.form)}
       />
+      <OrderOfFile deliverable={d} what={what} onChange={(order) => set({ order })} />
       <LimitsChoice
         label={`Limits of ${what}`}
         limits={d.limits ?? null}
@@ -130,6 +132,36 @@ function Row({ deliverable: d, handle }: { deliverable: Deliverable; handle: Rea
         <Trash2 size={13} />
       </button>
     </div>
+  );
+}
+
+/** In which order the channels stand in an interleaved file; where there is nothing to choose, nothing. */
+function OrderOfFile({
+  deliverable: d,
+  what,
+  onChange,
+}: {
+  deliverable: Deliverable;
+  what: string;
+  onChange: (order: ChannelOrder) => void;
+}) {
+  const { format } = useDoc();
+  const layout = layoutOf(d.layout);
+  const orders = ordersOf(layout);
+  if (orders.length < 2) return <span className="small text-quiet">–</span>;
+  if (format.perChannel) return <span className="small text-quiet">a file each</span>;
+  return (
+    <Choice
+      label={`Order of the channels of ${what}`}
+      look="bare"
+      value={d.order ?? 'wav'}
+      options={orders.map(({ id, name }) => ({
+        value: id,
+        label: name,
+        note: labelsIn(layout, id).join(' '),
+      }))}
+      onChange={onChange}
+    />
   );
 }
 

@@ -15,9 +15,9 @@ import {
   useDoc,
   useTransport,
   useInRoom,
+  useMeterSpeakers,
 } from '@/client';
-import { referenceOf, type RecordMode as Mode, monitorOf, MONITOR_PARAMS } from '@/core/session';
-import { layoutOf } from '@/core/speakers';
+import { referenceOf, type Bus, type RecordMode as Mode, monitorOf, MONITOR_PARAMS } from '@/core/session';
 import { formatDb } from '@/core/units';
 import { Choice, fieldOf, Meter, NumberField, TimecodeField, timecodeOf, Tip, useFrame, useMonitorWay } from '@/parts';
 import { RecordState } from './recordState';
@@ -186,20 +186,22 @@ function RecordMode() {
 }
 
 function ReferenceMeter() {
-  const doc = useDoc();
-  const reference = referenceOf(doc);
-  if (!reference) return null;
-  const { speakers } = layoutOf(reference.layout);
+  const reference = referenceOf(useDoc());
+  return reference ? <MeterOf bus={reference} /> : null;
+}
+
+function MeterOf({ bus }: { bus: Bus }) {
+  const speakers = useMeterSpeakers(bus.layout);
   return (
     <div
       className="grid w-[210px] min-w-[120px] shrink grid-flow-col grid-rows-3 gap-x-3"
       style={{ gridAutoColumns: 'minmax(0, 1fr)' }}
       data-testid="reference-meter"
     >
-      {speakers.map((s, c) => (
+      {speakers.map((s) => (
         <div key={s.label} className="flex h-[16px] items-center gap-1.5">
           <span className="w-[23px] text-[11px] leading-none text-quiet">{s.label}</span>
-          <Meter keys={[`out/${reference.id}/${c}`]} label={`Reference ${s.label}`} className="flex-1" />
+          <Meter keys={[`out/${bus.id}/${s.channel}`]} label={`Reference ${s.label}`} className="flex-1" />
         </div>
       ))}
     </div>

@@ -5,9 +5,12 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { eq } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
-import { bitsOf, RATE_QUALITY } from '@/core/files';
+import { bitsOf, RATE_QUALITY, type AudioStream } from '@/core/files';
+import type { Kernels } from '@/core/kernels';
+import { ordersHeard, saidChannels, soundOfChannels } from '@/core/measure';
 import { safeName } from '@/core/print';
 import type { MediaRef, SessionFormat } from '@/core/session';
+import type { LayoutId } from '@/core/speakers';
 import { makeSessionDir, mediaPath } from '../config';
 import { db, tables } from '../database';
 import { Refused } from '../http';
@@ -72,6 +75,8 @@ async function nameIn(session: string, part: string, wanted: string): Promise<st
 
 export interface Imported {
   media: MediaRef;
+  /** What its channels are; null: no track is as wide. */
+  layout: LayoutId | null;
   /** Samples since midnight, when the file says so. */
   timeReference: number | null;
   notes: string[];
@@ -105,7 +110,12 @@ export async function importFile(
     const notes = [...taken.notes];
     if (taken.bits !== wordLength)
       notes.push(`${taken.bits} bit where the session has ${wordLength}; nothing is lost.`);
-    return { media: toRef(row), timeReference: taken.timeReference, notes };
+    return {
+      media: { ...toRef(row), ...taken.order },
+      layout: taken.layout,
+      timeReference: taken.timeReference,
+      notes,
+    };
   } catch (error) {
     for (const left of [part, made]) await unlink(left).catch(() => {});
     throw error;
@@ -117,17 +127,29 @@ const MOST_NAME = 200;
 
 const wholeName = (name: string): string => safeName(name).slice(0, MOST_NAME);
 
+/** Which speakers the channels of a file are for, as far as it says, or its sound lets guess. */
+async function aboutChannels(
+  k: Kernels,
+  stream: AudioStream,
+): Promise<{ layout: LayoutId | null; order: Pick<MediaRef, 'order' | 'unsaid'> }> {
+  const { layout, order } = saidChannels(stream);
+  if (order === 'wav' || layout === null) return { layout: layout?.id ?? null, order: {} };
+  if (order !== null) return { layout: layout.id, order: { order } };
+  return { layout: layout.id, order: { unsaid: ordersHeard(layout, await soundOfChannels(k, stream)) } };
+}
+
 /** Moves a WAV at the session's rate into place as it is; writes anything else anew as Broadcast WAV at that rate. */
 async function takeIn(source: FileSource, part: string, to: string, name: string, rate: number) {
   const k = newKernels();
   const stream = await openAudio(k, source);
   const timeReference = stream.bext?.timeReference ?? null;
   const bits = bitsOf(stream.format);
+  const about = await aboutChannels(k, stream);
   const asItIs = stream.sampleRate === rate && ['RIFF', 'RF64', 'BW64'].includes(stream.kind);
   if (asItIs && stream.notes.length === 0) {
     if (stream.frames === 0) throw new Refused(422, `${name} holds no samples. It was not taken in.`);
     await rename(part, to);
-    return { channels: stream.channels, frames: stream.frames, bits, timeReference, notes: stream.notes };
+    return { ...about, channels: stream.channels, frames: stream.frames, bits, timeReference, notes: stream.notes };
   }
   const format = formatKept(stream.format, stream.sampleRate !== rate);
   const { frames } = await onThread({ task: 'convert', from: part, to, as: { kind: 'wav', sampleRate: rate, format } });
@@ -141,6 +163,7 @@ async function takeIn(source: FileSource, part: string, to: string, name: string
   else if (!asItIs) notes.push(`Taken in from ${stream.kind} as Broadcast WAV.`);
   const scale = rate / stream.sampleRate;
   return {
+    ...about,
     channels: stream.channels,
     frames,
     bits,

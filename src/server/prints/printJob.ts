@@ -12,7 +12,7 @@ import {
   type ProofInput,
   type SealedFile,
 } from '@/core/print';
-import { playedOf, type Deliverable, type SessionDoc } from '@/core/session';
+import { orderOf, playedOf, type Deliverable, type SessionDoc } from '@/core/session';
 import { diskPaths, layOut, openFile, removeFile, stampOf, writeAll } from '../media';
 import { printInParts } from './printParts';
 import { sha256 } from './sha256';
@@ -120,6 +120,7 @@ export async function runPrint(
           sessionFileHeader(doc, {
             description: `${doc.name}, ${busName(doc, d.bus)}`,
             layout: d.layout,
+            order: orderOf(doc, d),
             wordLength: d.wordLength,
             start: range.start,
             frames: file.frames,

@@ -1,6 +1,17 @@
 import { Type } from 'class-transformer';
-import { IsIn, IsInt, IsString, Length, Max, Min, IsObject, ValidateNested } from 'class-validator';
-import { layoutOf, widthOf } from '@/core/speakers';
+import {
+  IsArray,
+  IsIn,
+  IsInt,
+  IsObject,
+  IsOptional,
+  IsString,
+  Length,
+  Max,
+  Min,
+  ValidateNested,
+} from 'class-validator';
+import { CHANNEL_ORDERS, layoutOf, widthOf, type ChannelOrder } from '@/core/speakers';
 import { entryOf } from '../ids';
 import { EditRefused, trackOf, type MediaRef, type SessionDoc } from '../document';
 import { settleClips } from '../fades';
@@ -9,6 +20,8 @@ import { freeClip } from './clipOf';
 import { CLIP_PARAMS } from '../params';
 import { Edit, IsId, IsParam } from './edit';
 
+const ORDERS = CHANNEL_ORDERS.map((o) => o.id);
+
 export class MediaFacts {
   @IsId() id!: string;
   @IsString() @Length(1, 200) name!: string;
@@ -16,6 +29,8 @@ export class MediaFacts {
   @IsInt() @Min(0) frames!: number;
   @IsInt() @Min(8000) @Max(384000) sampleRate!: number;
   @IsIn(['file', 'take', 'dry']) kind!: MediaRef['kind'];
+  @IsOptional() @IsIn(ORDERS) order?: ChannelOrder;
+  @IsOptional() @IsArray() @IsIn(ORDERS, { each: true }) unsaid?: ChannelOrder[];
 }
 
 /** The same as plain data. */
@@ -26,6 +41,8 @@ export const plainMedia = (m: MediaFacts): MediaRef => ({
   frames: m.frames,
   sampleRate: m.sampleRate,
   kind: m.kind,
+  ...(m.order && m.order !== 'wav' ? { order: m.order } : {}),
+  ...(m.unsaid ? { unsaid: [...m.unsaid] } : {}),
 });
 
 /** Puts a file on a track. */

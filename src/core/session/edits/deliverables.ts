@@ -14,7 +14,7 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
-import { layoutOf, isOwn, type LayoutId } from '@/core/speakers';
+import { CHANNEL_ORDERS, layoutOf, isOwn, ordersOf, type ChannelOrder, type LayoutId } from '@/core/speakers';
 import {
   busOf,
   canEncode,
@@ -105,6 +105,10 @@ export class SetDeliverable extends Edit {
   @ValidateIf((e: SetDeliverable) => e.encode !== null && e.encode !== undefined)
   @IsIn(['lt-rt', 'four-in-two'])
   encode?: Encoding | null;
+  /** Order of the channels; null: as WAV masks count. */
+  @ValidateIf((e: SetDeliverable) => e.order !== null && e.order !== undefined)
+  @IsIn(CHANNEL_ORDERS.map((o) => o.id))
+  order?: ChannelOrder | null;
 
   get label() {
     return 'change deliverable';
@@ -122,6 +126,10 @@ export class SetDeliverable extends Edit {
     }
     if (this.token !== undefined) d.token = this.token;
     this.setFolding(doc, d);
+    // An order that the layout has none of would be told of a file that is as it always was.
+    if (this.order === null || this.order === 'wav') delete d.order;
+    else if (this.order !== undefined) d.order = this.order;
+    if (d.order && !ordersOf(layoutOf(d.layout)).some((o) => o.id === d.order)) delete d.order;
     if (typeof this.ceiling === 'number') {
       if (busOf(doc, d.bus).layout === d.layout)
         throw new EditRefused(`${d.token} is no fold-down: what it is printed from is limited in its own chain.`);

@@ -1,4 +1,5 @@
-import { ArrayNotEmpty, IsArray, IsInt, IsOptional, IsString, Length, Matches, Min } from 'class-validator';
+import { CHANNEL_ORDERS, type ChannelOrder } from '@/core/speakers';
+import { ArrayNotEmpty, IsArray, IsIn, IsInt, IsOptional, IsString, Length, Matches, Min } from 'class-validator';
 import { entryOf } from '../ids';
 import { EditRefused, type SessionDoc } from '../document';
 import { Edit, IsId } from './edit';
@@ -16,6 +17,24 @@ export class NameMedia extends Edit {
     const media = entryOf(doc.media, this.media);
     if (!media) throw new EditRefused('That file is not in the session any more.');
     media.name = this.name;
+  }
+}
+
+/** Says in which order the channels of a file stand: what plays moves to its speakers, the file stays as it is. */
+export class SetMediaOrder extends Edit {
+  @IsId() media!: string;
+  @IsIn(CHANNEL_ORDERS.map((o) => o.id)) order!: ChannelOrder;
+
+  get label() {
+    return 'say the channel order';
+  }
+
+  apply(doc: SessionDoc): void {
+    const media = entryOf(doc.media, this.media);
+    if (!media) throw new EditRefused('That file is not in the session any more.');
+    if (this.order === 'wav') delete media.order;
+    else media.order = this.order;
+    delete media.unsaid;
   }
 }
 

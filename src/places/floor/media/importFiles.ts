@@ -3,10 +3,8 @@ import { toast } from 'sonner';
 import { create } from 'zustand';
 import { edit, position, useSession } from '@/client';
 import { stemsOf, type EditJson, type MediaRef, type SessionDoc } from '@/core/session';
-import { LAYOUTS, type LayoutId } from '@/core/speakers';
+import { widthOf, type LayoutId } from '@/core/speakers';
 import { frameRate, frameToSample, timecodeToFrames } from '@/core/units';
-
-const WIDTHS: LayoutId[] = ['mono', 'stereo', 'lcr', 'quad', '5.0', '5.1', '7.0', '7.1', '5.1.4', '7.1.4', '9.1.6'];
 
 interface Imports {
   /** How many of the files that were given are in, how many there are, and the one that comes now. */
@@ -22,6 +20,7 @@ export const IMPORTED = '.wav,.bwf,.rf64,.aif,.aiff,.aifc,.flac,audio/wav,audio/
 
 interface Answer {
   media: MediaRef;
+  layout: LayoutId | null;
   timeReference: number | null;
   notes: string[];
   message?: string;
@@ -58,9 +57,15 @@ export function placeOf(
   return at >= 0 ? { start: at, stamped: true } : { start: Math.round(playhead), stamped: false };
 }
 
-function enter(file: File, { media, timeReference }: Answer, playhead: number): boolean | null {
+/** What a file is taken for: the layout that it names, or that of the mix where it is as wide and names none. */
+export function layoutFor(doc: SessionDoc, { media, layout }: Pick<Answer, 'media' | 'layout'>): LayoutId | null {
+  const mix = doc.format.layout;
+  return media.channels === widthOf(mix) && (layout === null || media.unsaid) ? mix : layout;
+}
+
+function enter(file: File, { media, layout: named, timeReference }: Answer, playhead: number): boolean | null {
   const doc = useSession.getState().doc!;
-  const layout = LAYOUTS.find((l) => WIDTHS.includes(l.id) && l.speakers.length === media.channels);
+  const layout = layoutFor(doc, { media, layout: named });
   if (!layout) {
     toast.error(
       `${file.name} has ${media.channels} channels; no track can be that wide. The file is in the media folder.`,
@@ -70,9 +75,9 @@ function enter(file: File, { media, timeReference }: Answer, playhead: number): 
   const { start, stamped } = placeOf(doc, timeReference, playhead);
   const track = `track-${nanoid(8)}`;
   const name = file.name.replace(/\.\w+$/, '').slice(0, 60);
-  const destination = doc.destinations[layout.id] ?? stemsOf(doc)[0]?.id ?? null;
+  const destination = doc.destinations[layout] ?? stemsOf(doc)[0]?.id ?? null;
   const edits: EditJson[] = [
-    { type: 'addTrack', id: track, name, layout: layout.id, destination },
+    { type: 'addTrack', id: track, name, layout, destination },
     { type: 'addClip', id: `clip-${nanoid(8)}`, track, start, media },
   ];
   return edit(...edits) ? stamped : null;

@@ -5,8 +5,9 @@ import { useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { ask, edit, locate, lookAtDisk, selectClips, useDisk, useDoc, useSession } from '@/client';
 import type { MediaRef, SessionDoc } from '@/core/session';
+import { labelsIn, layoutOf, ordersOf, widthOf } from '@/core/speakers';
 import { formatDuration } from '@/core/units';
-import { Dialog, TextField } from '@/parts';
+import { Choice, Dialog, TextField } from '@/parts';
 
 interface Usage {
   media: MediaRef;
@@ -93,6 +94,7 @@ export function MediaList() {
               </a>
             </div>
             {missing.includes(media.id) && <Relink media={media} />}
+            <OrderOf media={media} />
             <button
               className="small flex w-full gap-1.5 text-left text-quiet"
               disabled={clips.length === 0}
@@ -117,6 +119,31 @@ export function MediaList() {
       </ol>
       <ClearUnused open={clearing} unused={unused} onClose={() => setClearing(false)} />
     </section>
+  );
+}
+
+/** In which order the channels of a wide file stand: what it says, or what one says of it. */
+function OrderOf({ media }: { media: MediaRef }) {
+  const doc = useDoc();
+  const track = doc.tracks.find((t) => t.clips.some((c) => c.media === media.id));
+  const layout = track && media.channels === widthOf(track.layout) ? layoutOf(track.layout) : null;
+  if (media.kind !== 'file' || !layout || ordersOf(layout).length < 2) return null;
+  return (
+    <div className="small flex items-center gap-1.5 text-quiet">
+      <Choice
+        label={`Channel order of ${media.name}`}
+        look="bare"
+        className={`figure -ml-1 ${media.unsaid ? 'text-warn' : ''}`}
+        value={media.order ?? 'wav'}
+        options={ordersOf(layout).map((o) => ({
+          value: o.id,
+          label: labelsIn(layout, o.id).join(' '),
+          note: o.name,
+        }))}
+        onChange={(order) => edit({ type: 'setMediaOrder', media: media.id, order })}
+      />
+      {media.unsaid && <span>not said by the file</span>}
+    </div>
   );
 }
 

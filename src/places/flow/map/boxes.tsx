@@ -2,7 +2,7 @@
 import { Handle, Position, type NodeProps } from '@xyflow/react';
 import { ChevronsDownUp, ChevronsUpDown, Plus } from 'lucide-react';
 import { memo, useRef } from 'react';
-import { readLoudness, readReduction, useDoc } from '@/client';
+import { readLoudness, readReduction, useDoc, useMeterSpeakers } from '@/client';
 import { linkedLimiter } from '@/core/engine';
 import { hasRooms } from '@/core/paths';
 import { KIND_NAMES, monitorOf, referenceOf, type Bus, type Track } from '@/core/session';
@@ -102,7 +102,6 @@ export const BusBox = memo(function BusBox({ data, selected }: NodeProps) {
   const bus = data.bus as Bus;
   const files = data.files as string[];
   const reference = bus.kind === 'reference';
-  const speakers = layoutOf(bus.layout).speakers;
   const stages = bus.chain.filter((s) => s.on).map((s) => stageKind(s.type).name);
   return (
     <div className="group relative" style={{ width, height }}>
@@ -124,7 +123,7 @@ export const BusBox = memo(function BusBox({ data, selected }: NodeProps) {
           <span className="figure ml-auto text-quiet">{layoutOf(bus.layout).name}</span>
         </div>
         {reference ? (
-          <ReferenceBody bus={bus} labels={speakers.map((s) => s.label)} sources={data.sources as number} />
+          <ReferenceBody bus={bus} sources={data.sources as number} />
         ) : (
           (
             [
@@ -171,8 +170,9 @@ function Kind({ bus }: { bus: Bus }) {
   return <span>{KIND_NAMES[bus.kind]}</span>;
 }
 
-function ReferenceBody({ bus, labels, sources }: { bus: Bus; labels: string[]; sources: number }) {
+function ReferenceBody({ bus, sources }: { bus: Bus; sources: number }) {
   const doc = useDoc();
+  const speakers = useMeterSpeakers(bus.layout);
   const text = useRef<HTMLSpanElement>(null);
   const stems = doc.buses.filter((b) => b.kind === 'stem' && !bus.leftOut.includes(b.id)).length;
   // Loudness is followed of the first reference.
@@ -183,10 +183,10 @@ function ReferenceBody({ bus, labels, sources }: { bus: Bus; labels: string[]; s
   return (
     <>
       <div className="mt-1 flex flex-col gap-[7px]">
-        {labels.map((l, c) => (
-          <div key={l} className="flex items-center gap-2 leading-none">
-            <span className="small w-[24px] text-quiet">{l}</span>
-            <Meter keys={[`out/${bus.id}/${c}`]} label={`${bus.name} ${l}`} className="flex-1" height={5} />
+        {speakers.map(({ label, channel }) => (
+          <div key={label} className="flex items-center gap-2 leading-none">
+            <span className="small w-[24px] text-quiet">{label}</span>
+            <Meter keys={[`out/${bus.id}/${channel}`]} label={`${bus.name} ${label}`} className="flex-1" height={5} />
           </div>
         ))}
       </div>
