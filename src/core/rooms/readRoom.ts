@@ -1,4 +1,6 @@
+import { Type } from 'class-transformer';
 import {
+  IsArray,
   IsBoolean,
   IsInt,
   IsNumber,
@@ -9,6 +11,7 @@ import {
   Max,
   Min,
   ValidateIf,
+  ValidateNested,
 } from 'class-validator';
 import { readAs, EditRefused } from '@/core/session';
 import { isLayout, layoutOf } from '@/core/speakers';
@@ -28,11 +31,22 @@ class SpeakerForm {
   @IsBoolean() muted!: boolean;
 }
 
+class InputForm {
+  @IsString() @Length(1, 200) device!: string;
+  @IsArray()
+  @ValidateIf((_, v) => v !== null, { each: true })
+  @IsInt({ each: true })
+  @Min(L.line.min, { each: true })
+  @Max(L.line.max, { each: true })
+  lines!: (number | null)[];
+}
+
 class RoomForm {
   @IsString() @Length(1, 60) name!: string;
   @IsString() @Length(1, 200) output!: string;
   @IsString() layout!: string;
   @IsOptional() @IsObject() calibration!: Calibration | null;
+  @IsOptional() @IsObject() @ValidateNested() @Type(() => InputForm) inputs?: InputForm | null;
 }
 
 /**
@@ -41,7 +55,7 @@ class RoomForm {
  */
 export function readRoom(json: unknown): Room {
   const { speakers, ...rest } = (json ?? {}) as { speakers?: unknown };
-  const { name, output, layout, calibration } = readAs(RoomForm, rest, 'room');
+  const { name, output, layout, calibration, inputs } = readAs(RoomForm, rest, 'room');
   if (!isLayout(layout)) throw new EditRefused(`room: there is no layout "${layout}".`);
   if (!Array.isArray(speakers)) throw new EditRefused('room: speakers are missing.');
   const wanted = layoutOf(layout).speakers;
@@ -54,12 +68,18 @@ export function readRoom(json: unknown): Room {
   const should = wanted.map((s) => s.label).join(' ');
   if (labels !== should)
     throw new EditRefused(`room: ${layoutOf(layout).name} has the speakers ${should}, not ${labels}.`);
+  if (inputs && inputs.lines.length !== wanted.length)
+    throw new EditRefused(
+      `room: ${layoutOf(layout).name} has ${wanted.length} speakers; its microphones are ${inputs.lines.length}.`,
+    );
   return {
     name: name.trim(),
     output,
     layout,
     speakers: read,
     calibration: readCalibration(calibration),
+    // Rooms of an earlier release have none.
+    inputs: inputs ? { device: inputs.device, lines: [...inputs.lines] } : null,
   };
 }
 

@@ -1,4 +1,4 @@
-import { layoutOf, type LayoutId } from '@/core/speakers';
+import { labelsIn, layoutOf, type ChannelOrder, type LayoutId } from '@/core/speakers';
 
 /** A loudspeaker of a room, as it stands and as it is driven. */
 export interface RoomSpeaker {
@@ -55,6 +55,16 @@ export interface Room {
   /** In the order of the layout. */
   speakers: RoomSpeaker[];
   calibration: Calibration | null;
+  /** Microphones that stand as its loudspeakers do; null: none. */
+  inputs: InputGroup | null;
+}
+
+/** Lines of a device that belong together as the channels of a layout. */
+export interface InputGroup {
+  /** Id of an input device. */
+  device: string;
+  /** For each speaker of the room's layout, its line, from 1; null: none. */
+  lines: (number | null)[];
 }
 
 /** Limits of what can be typed. */
@@ -65,6 +75,7 @@ export const ROOM_LIMITS = {
   azimuth: { min: -180, max: 180, step: 1, unit: '°' },
   elevation: { min: -90, max: 90, step: 1, unit: '°' },
   port: { min: 1, max: 64, step: 1, unit: '' },
+  line: { min: 1, max: 128, step: 1, unit: '' },
 } as const;
 
 const DISTANCE = 2;
@@ -75,20 +86,37 @@ export function newRoom(name: string, output: string, layout: LayoutId): Room {
     ...{ label, azimuth, elevation, distance: DISTANCE, port: null },
     ...{ trim: 0, delay: 0, inverted: false, muted: false },
   }));
-  return { name, output, layout, speakers, calibration: null };
+  return { name, output, layout, speakers, calibration: null, inputs: null };
 }
 
 /** The room in another layout: what has the same label keeps its port and values. */
 export function withLayout(room: Room, layout: LayoutId): Room {
   const known = new Map(room.speakers.map((s) => [s.label, s]));
   const fresh = newRoom(room.name, room.output, layout);
-  return { ...fresh, speakers: fresh.speakers.map((s) => known.get(s.label) ?? s) };
+  const line = (label: string) => room.inputs?.lines[room.speakers.findIndex((s) => s.label === label)] ?? null;
+  return {
+    ...fresh,
+    speakers: fresh.speakers.map((s) => known.get(s.label) ?? s),
+    inputs: room.inputs && { ...room.inputs, lines: fresh.speakers.map((s) => line(s.label)) },
+  };
 }
 
-/** Every speaker on a port of its own, in the order of the layout, from `first` on. */
-export const portsFrom = (room: Room, first: number): Room => ({
+/** Numbers from `first` on, one for each speaker, as they stand in an order of channels. */
+function numbered(room: Room, first: number, order: ChannelOrder): number[] {
+  const labels = labelsIn(layoutOf(room.layout), order);
+  return room.speakers.map((s) => first + labels.indexOf(s.label));
+}
+
+/** Every speaker on a port of its own, one after the other in an order of channels, from `first` on. */
+export function portsFrom(room: Room, first: number, order: ChannelOrder = 'wav'): Room {
+  const ports = numbered(room, first, order);
+  return { ...room, speakers: room.speakers.map((s, i) => ({ ...s, port: ports[i]! })) };
+}
+
+/** Microphones on lines of a device, one after the other in an order of channels, from `first` on. */
+export const inputsFrom = (room: Room, device: string, first: number, order: ChannelOrder = 'wav'): Room => ({
   ...room,
-  speakers: room.speakers.map((s, i) => ({ ...s, port: first + i })),
+  inputs: { device, lines: numbered(room, first, order) },
 });
 
 /** Highest port in use; 0 where none is. */

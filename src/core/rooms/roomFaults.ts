@@ -64,6 +64,41 @@ export function roomFaults(room: Room, output: RoomOutput | null): RoomFault[] {
   return faults;
 }
 
+/** What is wrong with the microphones of a room; `device` is null where it is not there. */
+export function inputFaults(room: Room, device: { name: string; lines: number } | null): RoomFault[] {
+  if (!room.inputs) return [];
+  const faults: RoomFault[] = [];
+  const byLine = new Map<number, string[]>();
+  room.inputs.lines.forEach((line, i) => {
+    if (line !== null) byLine.set(line, [...(byLine.get(line) ?? []), room.speakers[i]!.label]);
+  });
+  for (const [line, speakers] of byLine)
+    if (speakers.length > 1)
+      faults.push({
+        grade: 'stop',
+        speakers,
+        text: `The microphones of ${speakers.join(' and ')} share line ${line}: both would be recorded with the same sound. Give each a line of its own.`,
+      });
+  if (!device)
+    faults.push({
+      grade: 'stop',
+      speakers: [],
+      text: 'The device of the microphones is not there. Plug it in, or choose another.',
+    });
+  else {
+    const over = room.speakers.filter((_, i) => (room.inputs!.lines[i] ?? 0) > device.lines).map((s) => s.label);
+    if (over.length > 0)
+      faults.push({
+        grade: 'stop',
+        speakers: over,
+        text: `${device.name} has ${device.lines} lines; the microphones of ${over.join(', ')} stand beyond them.`,
+      });
+  }
+  const none = room.speakers.filter((_, i) => room.inputs!.lines[i] === null).map((s) => s.label);
+  if (none.length > 0) faults.push({ grade: 'note', speakers: none, text: `No microphone for ${none.join(', ')}.` });
+  return faults;
+}
+
 interface Angles {
   azimuth: number;
   elevation: number;

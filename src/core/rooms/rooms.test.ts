@@ -7,6 +7,8 @@ import {
   deviationOf,
   directionOf,
   freePorts,
+  inputFaults,
+  inputsFrom,
   newRoom,
   playedAs,
   portsFrom,
@@ -46,6 +48,30 @@ describe('ports of a room', () => {
     expect(wide.speakers.find((s) => s.label === 'C')).toMatchObject({ port: 5, trim: -2 });
     expect(wide.speakers.find((s) => s.label === 'Lss')!.port).toBeNull();
   });
+  it('are counted in the order of channels that the device has them in, and never change names', () => {
+    const film = portsFrom(room, 1, 'film');
+    expect(film.speakers.map((s) => `${s.label} ${s.port}`)).toEqual(['L 1', 'R 3', 'C 2', 'LFE 6', 'Ls 4', 'Rs 5']);
+    const mics = inputsFrom(room, 'standin-eight', 2, 'pairs');
+    expect(mics.inputs).toEqual({ device: 'standin-eight', lines: [2, 3, 6, 7, 4, 5] });
+    expect(mics.speakers).toEqual(room.speakers);
+    // A layout without them leaves out what has no speaker; the others keep their lines.
+    expect(withLayout(mics, 'quad').inputs?.lines).toEqual([2, 3, 4, 5]);
+    expect(withLayout(mics, '5.1.2').inputs?.lines).toEqual([2, 3, 6, 7, 4, 5, null, null]);
+  });
+  it('of microphones: the same line twice, and lines that are not there, are told', () => {
+    const mics = inputsFrom(room, 'eight', 2);
+    const of = (r: typeof room, device: { name: string; lines: number } | null) =>
+      inputFaults(r, device).map((f) => `${f.grade}: ${f.text}`);
+    const eight = { name: 'The interface', lines: 8 };
+    expect(of(mics, eight)).toEqual([]);
+    expect(of(room, null)).toEqual([]);
+    expect(of(inputsFrom(room, 'eight', 4), eight)[0]).toMatch(/^stop: The interface has 8 lines; .* of Rs stand/);
+    expect(of({ ...mics, inputs: { device: 'eight', lines: [1, 1, null, 4, 5, 6] } }, eight)).toEqual([
+      expect.stringMatching(/^stop: .* L and R share line 1/),
+      'note: No microphone for C.',
+    ]);
+    expect(of(mics, null)[0]).toMatch(/^stop: The device of the microphones is not there/);
+  });
   it('tell where a speaker stands elsewhere, is muted, or was never calibrated', () => {
     const moved = setSpeaker(setSpeaker(room, 'Ls', { azimuth: 150 }), 'R', { muted: true });
     expect(texts(moved)).toEqual([
@@ -66,9 +92,17 @@ describe('a room from a file', () => {
   it('comes back as it went', () => {
     expect(readRoomFile(JSON.parse(JSON.stringify({ format: ROOM_FILE, version: 1, rooms: [room] })))).toEqual([room]);
   });
+  it('keeps its microphones; one of an earlier release has none', () => {
+    const mics = inputsFrom(room, 'standin-eight', 1);
+    expect(readRoom(JSON.parse(JSON.stringify(mics)))).toEqual(mics);
+    const { inputs: _, ...before } = room;
+    expect(readRoom(before).inputs).toBeNull();
+  });
   it.each([
     [{ layout: '6.1' }, /no layout "6.1"/],
     [{ name: '' }, /name/],
+    [{ inputs: { device: 'eight', lines: [1, 2] } }, /5.1 has 6 speakers; its microphones are 2/],
+    [{ inputs: { device: 'eight', lines: [1, 2, 3, 0.5, 5, 6] } }, /lines/],
     [{ speakers: room.speakers.slice(1) }, /5.1 has the speakers L R C LFE Ls Rs/],
     [{ speakers: [{ ...room.speakers[0], trim: 40 }, ...room.speakers.slice(1)] }, /speaker L.*trim/],
     [{ speakers: [{ ...room.speakers[0], port: 1.5 }, ...room.speakers.slice(1)] }, /port/],

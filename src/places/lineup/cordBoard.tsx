@@ -15,11 +15,11 @@ import '@xyflow/react/dist/base.css';
 import { Headphones } from 'lucide-react';
 import { memo, useMemo, useRef, useState } from 'react';
 import { edit, select, useDevices, useDoc, useSelection, type DeviceState } from '@/client';
-import { hearingOf, lineId, type InputHearing, type SessionDoc, type Track } from '@/core/session';
+import { hearingOf, lineId, patchEdits, type InputHearing, type SessionDoc, type Track } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { ArmButton, Choice, Meter, PeakFigure } from '@/parts';
 import { toast } from 'sonner';
-import { patchEdits, patchInOrder, patchTold, unpatch } from './patching';
+import { patchInOrder, patchTold, unpatch } from './patching';
 
 const LINE_STEP = 60;
 const TRACK_STEP = 56;

@@ -1,8 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import { FORMAT } from '../../../tests/support/session';
 import type { DeviceState } from '@/client';
-import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
-import { patchEdits, patchInOrder, readPatch, replacedText } from './patching';
+import {
+  applyEdit,
+  newSession,
+  patchEdits,
+  readEdit,
+  replacedText,
+  type EditJson,
+  type SessionDoc,
+} from '@/core/session';
+import { patchInOrder, readPatch } from './patching';
 
 const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
 const doc = apply(

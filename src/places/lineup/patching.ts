@@ -1,34 +1,7 @@
 import { layoutOf } from '@/core/speakers';
 import { toast } from 'sonner';
-import { edit } from '@/client';
-import type { DeviceState } from '@/client';
-import { lineId, type EditJson, type SessionDoc, type Track } from '@/core/session';
-
-/** Edits that patch a device's line to a track channel, making the line known first. */
-export function patchEdits(
-  doc: SessionDoc,
-  device: DeviceState,
-  line: number,
-  track: string,
-  channel: number,
-): EditJson[] {
-  const id = lineId(device.id, line);
-  const known = doc.lines.some((l) => l.id === id);
-  return [
-    ...(known
-      ? []
-      : [
-          {
-            type: 'addLine' as const,
-            device: device.id,
-            channel: line,
-            name: device.lines[line] ?? `Line ${line + 1}`,
-            ...(device.sheets[line] ? { sheet: device.sheets[line] } : {}),
-          },
-        ]),
-    { type: 'patch', track, channel, line: id },
-  ];
-}
+import { edit, type DeviceState } from '@/client';
+import { patchLines, replacedText, type EditJson, type SessionDoc, type Track } from '@/core/session';
 
 /** Makes edits of cords, and says what was replaced. */
 export function patchTold(doc: SessionDoc, edits: readonly EditJson[]): boolean {
@@ -47,8 +20,12 @@ export function patchInOrder(doc: SessionDoc, device: DeviceState, line: number,
     throw new RangeError(
       `${track.name} takes ${count} lines in order, but from line ${line + 1} on ${device.name} has ${device.lines.length - line}. Nothing was patched.`,
     );
-  const clear = track.inputs.map((_, channel): EditJson => ({ type: 'patch', track: track.id, channel, line: null }));
-  return [...clear, ...track.inputs.flatMap((_, i) => patchEdits(doc, device, line + i, track.id, i))];
+  return patchLines(
+    doc,
+    device,
+    track.inputs.map((_, i) => line + i),
+    track,
+  );
 }
 
 /** The one track that a name, or its beginning, means. Throws RangeError when there is none, or more than one. */
@@ -62,23 +39,6 @@ function trackMeant(doc: SessionDoc, text: string): Track {
       `"${text}" fits ${found.map((t) => t.name).join(' and ')}. Write more of the name${exact.length > 1 ? ', or give them names of their own' : ''}; nothing was patched.`,
     );
   return found[0]!;
-}
-
-const lineName = (doc: SessionDoc, id: string): string => doc.lines.find((l) => l.id === id)?.name ?? id;
-
-/** What loses its line through edits, in a sentence: one that was fed by another line is told. Null when nothing does. */
-export function replacedText(doc: SessionDoc, edits: readonly EditJson[]): string | null {
-  const after = new Map<string, string | null>();
-  for (const e of edits) if (e.type === 'patch') after.set(`${e.track} ${e.channel}`, e.line ?? null);
-  const lost = doc.tracks.flatMap((t) =>
-    t.inputs.flatMap((line, channel) => {
-      const now = after.get(`${t.id} ${channel}`);
-      return line && now && now !== line
-        ? [`${t.name}: ${lineName(doc, now)} in the place of ${lineName(doc, line)}`]
-        : [];
-    }),
-  );
-  return lost.length ? `${lost.join('; ')}. Undo brings it back.` : null;
 }
 
 /** Reads "1 > Pilot" or "5-6 > Boat": the lines of a device to a track's channels in order; "none > Pilot" takes them out. Throws RangeError with a hint. */
@@ -103,8 +63,10 @@ export function readPatch(doc: SessionDoc, device: DeviceState, text: string): E
     throw new RangeError(
       `${track.name} is ${layoutOf(track.layout).name} and takes ${track.inputs.length} ${track.inputs.length === 1 ? 'line' : 'lines'}, not ${count}.`,
     );
-  const clear = track.inputs
-    .slice(0, count)
-    .map((_, channel): EditJson => ({ type: 'patch', track: track.id, channel, line: null }));
-  return [...clear, ...Array.from({ length: count }, (_, i) => patchEdits(doc, device, from + i, track.id, i)).flat()];
+  return patchLines(
+    doc,
+    device,
+    Array.from({ length: count }, (_, i) => from + i),
+    track,
+  );
 }

@@ -1,10 +1,11 @@
 'use client';
-import { useState } from 'react';
 import type { RoomFacts } from '@/client';
 import { delaysByDistance, portsFrom, ROOM_LIMITS, setSpeaker, type RoomSpeaker } from '@/core/rooms';
 import { layoutOf } from '@/core/speakers';
 import { Meter, NumberField } from '@/parts';
 import { keep } from '../useRoom';
+import { InOrder } from './inOrder';
+import { WholeField } from './wholeField';
 
 /** Every loudspeaker of the room: where it stands, and how it is driven. */
 export function PortTable({
@@ -63,7 +64,7 @@ export function PortTable({
             >
               <td className="pl-1 text-left font-[600]">{s.label}</td>
               <td>
-                <PortField speaker={s} onPort={(port) => set(s.label, { port })} />
+                <WholeField label={`Port of ${s.label}`} value={s.port} onChange={(port) => set(s.label, { port })} />
               </td>
               <td>{speakers[i]!.lfe ? '–' : field(s, 'azimuth', 0, speakers[i]!.azimuth)}</td>
               <td>{speakers[i]!.lfe ? '–' : field(s, 'elevation', 0, speakers[i]!.elevation)}</td>
@@ -96,7 +97,12 @@ export function PortTable({
         </tbody>
       </table>
       <div className="mt-2 flex flex-wrap items-center gap-2">
-        <InOrder onPorts={(first) => void keep(facts, portsFrom(room, first))} />
+        <InOrder
+          what="Ports"
+          layout={room.layout}
+          most={ROOM_LIMITS.port.max}
+          onNumbers={(first, order) => void keep(facts, portsFrom(room, first, order))}
+        />
         <button
           className="btn btn-bare"
           title="Each waits until the farthest one sounds: 2.914 ms a metre (343.2 m/s at 20 °C)"
@@ -109,46 +115,5 @@ export function PortTable({
         </button>
       </div>
     </>
-  );
-}
-
-/** A port, typed; empty: none. */
-function PortField({ speaker, onPort }: { speaker: RoomSpeaker; onPort: (port: number | null) => void }) {
-  const [text, setText] = useState<string | null>(null);
-  const done = () => {
-    if (text === null) return;
-    const port = text.trim() === '' ? null : Number(text);
-    setText(null);
-    if (port !== speaker.port && (port === null || Number.isInteger(port))) onPort(port);
-  };
-  return (
-    <input
-      aria-label={`Port of ${speaker.label}`}
-      inputMode="numeric"
-      placeholder="–"
-      className="figure field h-[24px]! w-[44px] text-right"
-      value={text ?? speaker.port ?? ''}
-      onFocus={(e) => e.target.select()}
-      onChange={(e) => setText(e.target.value.replace(/[^\d]/g, '').slice(0, 2))}
-      onBlur={done}
-      onKeyDown={(e) => {
-        e.stopPropagation();
-        if (e.key === 'Enter') e.currentTarget.blur();
-        if (e.key === 'Escape') setText(null);
-      }}
-    />
-  );
-}
-
-function InOrder({ onPorts }: { onPorts: (first: number) => void }) {
-  const [first, setFirst] = useState(1);
-  return (
-    <span className="flex items-center gap-1">
-      <button className="btn" onClick={() => onPorts(first)}>
-        Ports in order
-      </button>
-      <span className="small text-quiet">from</span>
-      <NumberField label="First port" value={first} min={1} max={64} step={1} digits={0} onChange={setFirst} />
-    </span>
   );
 }

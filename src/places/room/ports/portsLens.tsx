@@ -5,6 +5,8 @@ import { freePorts, playedAs } from '@/core/rooms';
 import { RoomPlan } from '../roomPlan';
 import { SoundButton } from '../soundButton';
 import { useRoom, useRoomFaults } from '../useRoom';
+import { FaultList } from './faultList';
+import { Microphones } from './microphones';
 import { PortTable } from './portTable';
 import { RoomChooser } from './roomChooser';
 import { TestPanel, useTest } from './testPanel';
@@ -51,18 +53,11 @@ export function PortsLens({ bar }: { bar: React.ReactNode }) {
         {facts && (
           <>
             <PortTable facts={facts} chosen={chosen} onChoose={setChosen} />
-            <div className="small mt-3 flex flex-col gap-1" aria-label="What is wrong with the room" role="list">
-              {faults.map((f) => (
-                <p key={f.text} role="listitem" className="flex items-baseline gap-2">
-                  <span
-                    className={`inline-block size-[7px] shrink-0 rounded-full ${f.grade === 'stop' ? 'bg-stop' : f.grade === 'warn' ? 'bg-warn' : 'bg-quiet'}`}
-                  />
-                  {f.text}
-                </p>
-              ))}
+            <FaultList label="What is wrong with the room" faults={faults}>
               {played && <p className="text-quiet">{played}</p>}
               {free.length > 0 && <p className="text-quiet">Free ports: {free.join(', ')}.</p>}
-            </div>
+            </FaultList>
+            <Microphones facts={facts} />
           </>
         )}
       </section>
