@@ -156,6 +156,37 @@ test('many rows at once: picked, changed in one step of undo each, told to how m
   expect((await doc()).tracks).toEqual(before.tracks);
 });
 
+test('a wide bus is split into mono buses, each in its speaker; mono buses are joined to a layout', async ({
+  page,
+  server,
+}) => {
+  await open(page, server.url, 'flow');
+  const doc = () => docOf(page, server.url);
+  const before = await doc();
+  const efx = before.buses.find((b) => b.id === 'efx')!;
+  await page.locator('[data-box=efx]').click();
+  await page.getByRole('button', { name: 'Split into mono buses' }).click();
+  const mono = async () => (await doc()).buses.filter((b) => b.placement?.speaker && b.destination === 'efx');
+  await expect
+    .poll(async () => (await mono()).map((b) => b.name))
+    .toEqual(['L', 'R', 'C', 'LFE', 'Ls', 'Rs'].map((l) => `${efx.name} ${l}`));
+  const made = await mono();
+  await page.getByRole('radio', { name: 'Table' }).click();
+  await row(page, made[4]!.id).click();
+  await row(page, made[5]!.id).click({ modifiers: ['Control'] });
+  await actions(page).getByRole('button', { name: 'Join 2…' }).click();
+  await page.getByLabel('Name of the joined bus').fill('Behind');
+  await page.getByLabel('Layout of the joined bus').click();
+  await page.getByRole('option', { name: 'quad' }).click();
+  await expect(page.getByRole('list', { name: 'Speakers of the joined buses' })).toContainText(/Ls\s*Ls.*Rs\s*Rs/);
+  await page.getByRole('button', { name: 'Join 2', exact: true }).click();
+  await expect
+    .poll(async () => (await doc()).buses.find((b) => b.name === 'Behind'))
+    .toMatchObject({ layout: 'quad', destination: 'efx' });
+  for (const _ of ['join', 'split']) await undo(page);
+  await expect.poll(async () => (await doc()).buses).toEqual(before.buses);
+});
+
 test('a limiter at -0.2 on all stems and the reference is one action; so is taking it out', async ({
   page,
   server,

@@ -4,6 +4,8 @@ import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { Page } from '@playwright/test';
+import { newKernels, noise, sine } from '../support/kernels';
+import { writeWav } from '../reference/tools';
 import { docOf, editFrom, expect, go, open, rolls, storedOf, switchOnLines, test } from './support/studio';
 
 const run = (command: string, ...args: string[]): string =>
@@ -45,7 +47,7 @@ test('loudspeakers hang on ports; two on one, and one beyond the output, stop it
   await page.getByRole('button', { name: 'Undo in this room' }).click();
   await expect(wrong).toContainText('L and R share port 1');
   // In order from the third one on.
-  await page.getByRole('button', { name: 'First port' }).or(page.getByLabel('First port')).first().focus();
+  await page.getByLabel('First of the ports').focus();
   await page.keyboard.type('3');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Ports in order' }).click();
@@ -72,6 +74,85 @@ test('loudspeakers hang on ports; two on one, and one beyond the output, stop it
   await page.getByRole('combobox', { name: 'Room of this machine' }).click();
   await page.getByRole('option', { name: 'No room: two ears' }).click();
   await expect(page.getByTestId('monitor-way')).toHaveText('5.1 → stereo');
+});
+
+test('ports, microphones, meters and files stand in their own orders; what a file does not say is asked', async ({
+  page,
+  server,
+}) => {
+  await open(page, server.url, 'room');
+  await newRoom(page);
+  await page.getByLabel('Order of the ports').click();
+  await page.getByRole('option', { name: /^film/ }).click();
+  await page.getByRole('button', { name: 'Ports in order' }).click();
+  const port = (label: string) => page.getByRole('textbox', { name: `Port of ${label}`, exact: true });
+  await expect(port('C')).toHaveValue('2');
+  await expect(port('LFE')).toHaveValue('6');
+
+  // Microphones that stand as the loudspeakers do, patched to a track at once.
+  await page.getByLabel('Device of the microphones').click();
+  await page.getByRole('option', { name: /Eight-line/ }).click();
+  const line = (label: string) => page.getByRole('textbox', { name: `Line of ${label}`, exact: true });
+  await line('R').fill('1');
+  await line('R').press('Enter');
+  const wrong = page.getByRole('list', { name: 'What is wrong with the microphones' });
+  await expect(wrong).toContainText('The microphones of L and R share line 1');
+  await page.getByLabel('Patch the microphones to a track').click();
+  await page.getByRole('option', { name: 'Surf' }).click();
+  await expect(page.getByText(/share line 1.*Nothing was patched/)).toBeVisible();
+  await page.getByLabel('Order of the lines').click();
+  await page.getByRole('option', { name: /^pairs first/ }).click();
+  await page.getByRole('button', { name: 'Lines in order' }).click();
+  await expect(line('C')).toHaveValue('5');
+  await page.getByLabel('Patch the microphones to a track').click();
+  await page.getByRole('option', { name: 'Surf' }).click();
+  const inputs = async () =>
+    (await docOf(page, server.url)).tracks.find((t) => t.id === 'surf')!.inputs.map((l) => l?.split('/')[1]);
+  await expect.poll(inputs).toEqual(['1', '2', '5', '6', '3', '4']);
+  await page.keyboard.press('Control+z');
+  await expect.poll(inputs).not.toContain('6');
+
+  await lens(page, 'Place');
+  const meters = page.getByTestId('reference-meter').getByRole('meter');
+  const names = () => meters.evaluateAll((all) => all.map((m) => m.getAttribute('aria-label')));
+  await page.getByLabel('Order of the meters').click();
+  await page.getByRole('option', { name: /^film/ }).click();
+  await expect.poll(names).toEqual(['L', 'C', 'R', 'Ls', 'Rs', 'LFE'].map((l) => `Reference ${l}`));
+  await page.getByLabel('Order of the meters').click();
+  await page.getByRole('option', { name: /^as WAV/ }).click();
+
+  // A file whose last channel is an LFE, and which says nothing of its channels.
+  const file = path.join(mkdtempSync(path.join(tmpdir(), 'wide-room-')), 'Quay.wav');
+  const k = newKernels();
+  const channels = Array.from({ length: 6 }, (_, c) =>
+    c === 5 ? sine(48_000, 48_000, 55, 0.3) : noise(48_000, 0.1, c),
+  );
+  writeWav(k, file, channels, { mask: 0 });
+  await go(page, 'floor');
+  await page.getByTestId('import').setInputFiles(file);
+  await page.getByRole('button', { name: /\d+ checks?/ }).click();
+  await expect(page.getByText('Quay.wav does not say which channel is which')).toBeVisible();
+  await expect(page.getByText(/its channel 6 holds low sounds only/)).toBeVisible();
+  await page.getByRole('button', { name: 'film: L C R Ls Rs LFE' }).click();
+  await expect(page.getByText('Quay.wav does not say which channel is which')).toHaveCount(0);
+  const quay = async () => Object.values((await docOf(page, server.url)).media).find((m) => m.name === 'Quay.wav');
+  await expect.poll(quay).toMatchObject({ order: 'film' });
+  await page.keyboard.press('Escape');
+  await page.getByRole('radio', { name: 'Files' }).click();
+  await expect(page.getByLabel('Channel order of Quay.wav')).toHaveText('L C R Ls Rs LFE');
+
+  await go(page, 'brief');
+  await page.getByLabel('Order of the channels of Reference').click();
+  await page.getByRole('option', { name: /^film/ }).click();
+  await expect
+    .poll(async () => (await docOf(page, server.url)).deliverables.find((d) => d.bus === 'ref'))
+    .toMatchObject({ order: 'film' });
+  for (let i = 0; i < 4; i++) await page.keyboard.press('Control+z');
+  await expect.poll(quay).toBeUndefined();
+  await go(page, 'room');
+  await lens(page, 'Ports');
+  await page.getByRole('combobox', { name: 'Room of this machine' }).click();
+  await page.getByRole('option', { name: 'No room: two ears' }).click();
 });
 
 test('test signals start low, sound on the speaker that is meant, go round, and are asked about when they are loud', async ({

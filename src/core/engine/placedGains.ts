@@ -25,7 +25,7 @@ export class PlacedGains {
     const { base, moves, from, to, onward, level } = this.lanes;
     const stood = { ...base };
     for (const [param, points] of Object.entries(moves))
-      (stood as Record<string, number>)[param] = laneValue(points, place);
+      (stood as Partial<Record<string, number | string>>)[param] = laneValue(points, place);
     const direct = gainsBetween(this.k, from, stood, to);
     const rows = onward ? direct.map((row) => through(row, onward)) : direct;
     const flat = rows.flatMap((row) => row.map((g) => g * level));

@@ -58,7 +58,7 @@ export function setValue(doc: SessionDoc, target: LaneTarget): number {
   if (target.stage) return node.chain.find((s) => s.id === target.stage)?.values[target.param] ?? param.default;
   if (target.param === 'muted') return node.muted ? 1 : 0;
   if (target.param === 'level') return node.level;
-  return node.placement?.[target.param as keyof NonNullable<typeof node.placement>] ?? param.default;
+  return node.placement?.[target.param as keyof typeof PLACEMENT_PARAMS] ?? param.default;
 }
 
 /** The value at a sample: of the lane, where there is one (on or off), else the one that is set. */

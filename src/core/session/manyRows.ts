@@ -1,3 +1,4 @@
+import { moved } from '@/core/speakers';
 import { stageKind } from '@/core/stages';
 import { EditRefused, isBus, stemsOf, type Bus, type SessionDoc, type Track } from './document';
 import type { EditJson } from './edits';
@@ -174,7 +175,7 @@ export function carryOnStems(doc: SessionDoc, reference: Bus, stage: string): Ed
 export function placeEdits(rows: readonly (Track | Bus)[], part: { azimuth?: number; distance?: number }): EditJson[] {
   return rows.flatMap((r): EditJson[] => {
     if ((r.layout !== 'mono' && r.layout !== 'stereo') || r.placement === null) return [];
-    const placement = { ...r.placement, ...part };
+    const placement = moved(r.placement, part);
     return [isBus(r) ? { type: 'setBus', bus: r.id, placement } : { type: 'placeTrack', track: r.id, placement }];
   });
 }

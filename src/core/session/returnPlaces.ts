@@ -1,4 +1,4 @@
-import { layoutOf, type Placement } from '@/core/speakers';
+import { layoutOf, moved, type Placement } from '@/core/speakers';
 import { EditRefused, type Bus, type SessionDoc } from './document';
 import type { EditJson } from './edits';
 
@@ -46,7 +46,7 @@ export function placeReturn(doc: SessionDoc, bus: Bus, side: Side): EditJson {
       `${bus.name} is ${layoutOf(bus.layout).name}: it goes speaker by speaker and stands on no side.`,
     );
   const azimuth = azimuthOf(middleOf(doc, bus), side);
-  return { type: 'setBus', bus: bus.id, placement: { ...(bus.placement ?? SPREAD), azimuth } };
+  return { type: 'setBus', bus: bus.id, placement: moved(bus.placement ?? SPREAD, { azimuth }) };
 }
 
 /**

@@ -1,3 +1,4 @@
+import { moved } from '@/core/speakers';
 import { stageKind } from '@/core/stages';
 import { parseNumber } from '@/core/units';
 import type { Bus, Line, SessionDoc, Track } from './document';
@@ -56,8 +57,8 @@ function ofTrack(doc: SessionDoc, t: Track): Settable[] {
   const place = Object.values(PLACEMENT_PARAMS).map((p): Settable => ({
     ...named(t.name, p.label),
     param: p,
-    value: t.placement[p.id as keyof typeof t.placement] ?? p.default,
-    set: (v) => ({ type: 'placeTrack', track: t.id, placement: { ...t.placement, [p.id]: v } }),
+    value: t.placement[p.id as keyof typeof PLACEMENT_PARAMS] ?? p.default,
+    set: (v) => ({ type: 'placeTrack', track: t.id, placement: moved(t.placement, { [p.id]: v }) }),
   }));
   return [level, ...(placed ? place : []), ...sendsOf(doc, t), ...stagesOf('track', t)];
 }

@@ -12,7 +12,7 @@ export interface SpeakerSpot {
 /** A browser's audio node, and a file of most programs, holds no more. */
 export const MOST_SPEAKERS = 32;
 
-const LABEL = /^[A-Za-z][A-Za-z0-9]{0,7}$/;
+export const SPEAKER_LABEL = /^[A-Za-z][A-Za-z0-9]{0,7}$/;
 const NAME = /^[\p{L}\p{N}][\p{L}\p{N} ._-]{0,29}$/u;
 const PREFIX = 'own/';
 
@@ -49,7 +49,7 @@ const codeOf = (name: string): string =>
     .slice(0, 8) || 'OWN';
 
 function speakerAt({ label, azimuth, elevation }: SpeakerSpot): Speaker {
-  if (!LABEL.test(label))
+  if (!SPEAKER_LABEL.test(label))
     throw new RangeError(`"${label}" cannot name a speaker: a letter, then up to 7 letters and digits`);
   const within = (what: string, value: number, most: number) => {
     if (!(Math.abs(value) <= most))

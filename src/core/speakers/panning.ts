@@ -16,6 +16,8 @@ export interface Placement {
   elevation?: number;
   /** Degrees over which a source is spread around its direction, 0 to 180; left out: 0. */
   spread?: number;
+  /** Of a mono source: in this speaker alone, by its label, where the layout has it; the rest says where that stands. */
+  speaker?: string;
 }
 
 export const FRONT: Placement = { azimuth: 0, distance: 1, width: 60, lfe: -100 };
@@ -26,9 +28,12 @@ export const wrapDegrees = (a: number): number => ((((a + 180) % 360) + 360) % 3
  * Gains of a mono source into each channel of `layout`: vector base amplitude panning, in the plane for a
  * source at ear height (-3.01 dB each in the middle of a pair), over triangles above and below it where the
  * layout has height; a spread source is the power mean of directions around it; all blended with an even
- * share of every speaker towards the centre of the room. Sum of squares without LFE is 1.
+ * share of every speaker towards the centre of the room. Sum of squares without LFE is 1. A source in one speaker alone
+ * sounds there at unity.
  */
 export function placementGains(k: Kernels, layout: Layout, place: Placement): number[] {
+  if (layout.speakers.some((s) => s.label === place.speaker))
+    return layout.speakers.map((s) => (s.label === place.speaker ? 1 : 0));
   const count = layout.speakers.filter((s) => !s.lfe).length;
   const { azimuth, elevation = 0, spread = 0 } = place;
   const gains =
@@ -84,6 +89,23 @@ function ringGains(k: Kernels, layout: Layout, azimuth: number): number[] {
 /** Gains of each channel of a stereo source: its sides are placed like mono sources, apart by the width. */
 export function stereoPlacementGains(k: Kernels, layout: Layout, place: Placement): number[][] {
   return [1, -1].map((side) =>
-    placementGains(k, layout, { ...place, azimuth: wrapDegrees(place.azimuth + (side * place.width) / 2) }),
+    placementGains(k, layout, {
+      ...place,
+      speaker: undefined,
+      azimuth: wrapDegrees(place.azimuth + (side * place.width) / 2),
+    }),
   );
+}
+
+/** A place in one speaker alone, an LFE too. Throws RangeError when the layout has no such speaker. */
+export function atSpeaker(layout: Layout, label: string): Placement {
+  const found = layout.speakers.find((s) => s.label === label);
+  if (!found) throw new RangeError(`${layout.name} has no speaker ${label}`);
+  const { azimuth, elevation } = found;
+  return { azimuth, distance: 1, width: 0, lfe: -100, ...(elevation === 0 ? {} : { elevation }), speaker: label };
+}
+
+/** A place that was moved: it is no longer in one speaker alone. */
+export function moved({ speaker: _, ...place }: Placement, part: Partial<Placement>): Placement {
+  return { ...place, ...part };
 }

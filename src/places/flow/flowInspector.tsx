@@ -1,4 +1,5 @@
 'use client';
+import { nanoid } from 'nanoid';
 import { linksOf, sounds } from '@/core/paths';
 import { edit, preview, useBus, useChecks, useDoc, useLayouts, useSelection, useTrack } from '@/client';
 import { BUS_PARAMS, MONITOR, referencesOf, type Bus, type EditJson, type Track } from '@/core/session';
@@ -159,6 +160,22 @@ function BusDetails({ bus }: { bus: Bus }) {
             options={layouts.map((l) => ({ value: l.id, label: l.name }))}
             onChange={(layout) => edit({ type: 'setBus', bus: bus.id, layout })}
           />
+        </Row>
+      )}
+      {bus.kind !== 'reference' && bus.layout !== 'mono' && (
+        <button
+          className="btn btn-bare -ml-2"
+          title="A mono bus for each speaker, named after it: what is led to one sounds in that speaker alone"
+          onClick={() =>
+            edit({ type: 'splitBus', bus: bus.id, ids: layoutOf(bus.layout).speakers.map(() => `bus-${nanoid(8)}`) })
+          }
+        >
+          Split into mono buses
+        </button>
+      )}
+      {bus.kind !== 'reference' && bus.layout === 'mono' && bus.placement?.speaker && (
+        <Row label="Sounds in">
+          <span className="text-quiet">{bus.placement.speaker} alone</span>
         </Row>
       )}
       {bus.kind !== 'reference' && <FrozenRow node={bus} />}

@@ -1,5 +1,5 @@
 import type { Placement } from '@/core/speakers';
-import { wrapDegrees } from '@/core/speakers';
+import { moved, wrapDegrees } from '@/core/speakers';
 
 /** The plan, in its own units. */
 export const SIZE = { width: 600, height: 600, cx: 300, cy: 292, radius: 216 } as const;
@@ -32,10 +32,10 @@ export function placeOf(x: number, y: number, before: Placement): Placement {
   const dy = SIZE.cy - y;
   const flat = Math.cos((before.elevation ?? 0) * RAD);
   const azimuth = wrapDegrees(Math.round(Math.atan2(dx, dy) / RAD));
-  if (flat < STEEP) return { ...before, azimuth };
+  if (flat < STEEP) return moved(before, { azimuth });
   const distance = Math.min(1, Math.hypot(dx, dy) / SIZE.radius / flat);
-  if (distance < CENTRE) return { ...before, distance: 0 };
-  return { ...before, distance: Math.round(distance * 100) / 100, azimuth };
+  if (distance < CENTRE) return moved(before, { distance: 0 });
+  return moved(before, { distance: Math.round(distance * 100) / 100, azimuth });
 }
 
 /** Height, in degrees, of a point of the view from the left, for a source at a distance; the middle of the room has none. */

@@ -1,6 +1,6 @@
 import { MONITOR, sounds, type Link } from '@/core/paths';
 import type { Bus, Track } from '@/core/session';
-import { widthOf } from '@/core/speakers';
+import { moved, widthOf } from '@/core/speakers';
 import { stageKind } from '@/core/stages';
 import { heardNode, pairsOf, type PlanLink, type PlanNode } from '../plan';
 import type { Compiling } from './context';
@@ -40,7 +40,7 @@ function heardGains(ctx: Compiling, track: Track): Pick<PlanLink, 'gains' | 'lan
     return { gains: pairsOf(wayToMonitor(ctx, track, links.from(track.id))) };
   const level = bus ? ctx.k.gain(bus.trim) * ctx.k.gain(bus.level) : 1;
   const onward = bus ? wayToMonitor(ctx, bus, links.after(out)) : undefined;
-  const place = { base: track.placement, moves, from: track.layout, to: targetLayout(ctx, out), level };
+  const place = { base: moved(track.placement, {}), moves, from: track.layout, to: targetLayout(ctx, out), level };
   return { gains: [], lanes: { late: 0, place: { ...place, ...(onward ? { onward } : {}) } } };
 }
 

@@ -1,6 +1,6 @@
 import { MONITOR, type Link } from '@/core/paths';
 import { pointsOf, type Bus, type Send, type Track } from '@/core/session';
-import type { LayoutId, Placement } from '@/core/speakers';
+import { moved, type LayoutId, type Placement } from '@/core/speakers';
 import { gainsBetween } from '../gainsBetween';
 import { pairsOf, type PairGain, type PlanLink } from '../plan';
 import { placeMoves } from './lanes';
@@ -28,7 +28,12 @@ export function gainsOf(ctx: Compiling, link: Link, from: Track | Bus): Pick<Pla
   const fixed = send && !level ? k.gain(send.level) : 1;
   const to = targetLayout(ctx, link);
   const lanes = { late: 0, ...(level ? { level } : {}) };
-  if (moves) return { gains: [], lanes: { ...lanes, place: { base, moves, from: from.layout, to, level: fixed } } };
+  // What follows the timeline moves: it is not in one speaker.
+  if (moves)
+    return {
+      gains: [],
+      lanes: { ...lanes, place: { base: moved(base, {}), moves, from: from.layout, to, level: fixed } },
+    };
   return { gains: pairsOf(gainsBetween(k, from.layout, base, to)), lanes };
 }
 

@@ -12,6 +12,7 @@ import * as folds from './folds';
 import * as frozen from './frozen';
 import * as media from './media';
 import * as manyClips from './manyClips';
+import * as monoBuses from './monoBuses';
 import * as recordedTakes from './recordedTakes';
 import * as roomTone from './roomTone';
 import * as routing from './routing';
@@ -42,6 +43,8 @@ const EDITS = {
   sendTracks: routing.SendTracks,
   sendBus: routing.SendBus,
   addBus: routing.AddBus,
+  splitBus: monoBuses.SplitBus,
+  joinBuses: monoBuses.JoinBuses,
   addReference: references.AddReference,
   setReference: references.SetReference,
   addSend: sends.AddSend,
@@ -88,6 +91,7 @@ const EDITS = {
   freezeBus: frozen.FreezeBus,
   thawBus: frozen.ThawBus,
   nameMedia: media.NameMedia,
+  setMediaOrder: media.SetMediaOrder,
   removeMedia: media.RemoveMedia,
   setPicture: media.SetPicture,
   addCues: cues.AddCues,
@@ -139,3 +143,4 @@ export function readEdit(json: unknown): Edit {
 export { Edit, readAs };
 export { SAMPLE_RATES, FILE_KINDS, WORD_LENGTHS } from './format';
 export { commonName } from './lines';
+export { speakersFor } from './monoBuses';

@@ -6,6 +6,7 @@ import {
   IsOptional,
   IsString,
   Length,
+  Matches,
   Max,
   Min,
   IsObject,
@@ -14,7 +15,7 @@ import {
   ArrayNotEmpty,
   IsArray,
 } from 'class-validator';
-import { layoutOf, widthOf, type LayoutId, type Placement } from '@/core/speakers';
+import { layoutOf, SPEAKER_LABEL, widthOf, type LayoutId, type Placement } from '@/core/speakers';
 import { newTrack } from '../create';
 import { EditRefused, trackOf, type Anchor, type SessionDoc } from '../document';
 import { PLACEMENT_PARAMS, TRACK_PARAMS } from '../params';
@@ -85,6 +86,8 @@ export class PlacementRef {
   @IsParam(PLACEMENT_PARAMS.lfe) lfe!: number;
   @IsOptional() @IsParam(PLACEMENT_PARAMS.elevation) elevation?: number;
   @IsOptional() @IsParam(PLACEMENT_PARAMS.spread) spread?: number;
+  /** In this speaker alone. */
+  @IsOptional() @Matches(SPEAKER_LABEL, { message: 'speaker must be the label of one' }) speaker?: string;
 }
 
 /** A member that holds a place; null where there is none, absent where it stays. */
@@ -96,8 +99,13 @@ export const OptionalPlacement = (): PropertyDecorator => (target, key) => {
 };
 
 /** As a document keeps it: what stands at ear height and is not spread says nothing of it. */
-export function plainPlacement({ azimuth, distance, width, lfe, elevation = 0, spread = 0 }: PlacementRef): Placement {
-  const more = { ...(elevation !== 0 ? { elevation } : {}), ...(spread !== 0 ? { spread } : {}) };
+export function plainPlacement({ azimuth, distance, width, lfe, ...rest }: PlacementRef): Placement {
+  const { elevation = 0, spread = 0, speaker } = rest;
+  const more = {
+    ...(elevation !== 0 ? { elevation } : {}),
+    ...(spread !== 0 ? { spread } : {}),
+    ...(speaker ? { speaker } : {}),
+  };
   return { azimuth, distance, width, lfe, ...more };
 }
 

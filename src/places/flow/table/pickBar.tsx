@@ -2,6 +2,7 @@
 import { edit, useDoc } from '@/client';
 import { isBus, muteEdits, rowsOfIds, soloEdits, type Track } from '@/core/session';
 import { wantBus } from '../flowState';
+import { Join } from './join';
 import { Chain, SendTo } from './pathActions';
 import { pickRows, usePicked } from './picked';
 import { Freeze, Remove } from './rowActions';
@@ -45,6 +46,7 @@ export function PickBar() {
       >
         Group {n}…
       </button>
+      <Join doc={doc} rows={rows} />
       <Chain doc={doc} rows={rows} />
       <Place rows={rows} />
       <Rename doc={doc} rows={rows} />

@@ -1,7 +1,7 @@
 'use client';
 import { edit, preview } from '@/client';
 import { PLACEMENT_PARAMS, type Track } from '@/core/session';
-import { FRONT, layoutOf, type Placement } from '@/core/speakers';
+import { FRONT, layoutOf, moved, type Placement } from '@/core/speakers';
 import { fieldOf, NumberField } from '@/parts';
 
 /** How a value is shown where not as it is described: so many to one, in another unit. */
@@ -25,7 +25,7 @@ export function PlacementFields({ track }: { track: Track }) {
   const with_ = (part: Partial<Placement>) => ({
     type: 'placeTrack' as const,
     track: track.id,
-    placement: { ...placement, ...part },
+    placement: moved(placement, part),
   });
   const field = (label: string, param: keyof typeof PLACEMENT_PARAMS, { whole = 1, unit, reset }: Shown = {}) => {
     const described = fieldOf(PLACEMENT_PARAMS[param]);

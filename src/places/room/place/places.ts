@@ -1,6 +1,6 @@
 import { laneValue } from '@/core/lanes';
 import { pointsOf, type EditJson, type SessionDoc, type Track } from '@/core/session';
-import { wrapDegrees, type Placement } from '@/core/speakers';
+import { moved, wrapDegrees, type Placement } from '@/core/speakers';
 import { pointOf } from '../geometry';
 
 export const placeable = (t: Track): boolean => t.layout === 'mono' || t.layout === 'stereo';
@@ -9,12 +9,15 @@ const MOVED = ['azimuth', 'elevation', 'distance', 'width', 'spread', 'lfe'] as 
 
 /** Where a source stands at a sample: what follows the timeline is as it is there. */
 export function placeAt(doc: SessionDoc, track: Track, at: number): Placement {
-  const place = { ...track.placement };
+  const place = moved(track.placement, {});
+  let stands = true;
   for (const param of MOVED) {
     const points = pointsOf(doc, { node: track.id, param });
-    if (points) place[param] = laneValue(points, at);
+    if (!points) continue;
+    place[param] = laneValue(points, at);
+    stands = false;
   }
-  return place;
+  return stands ? track.placement : place;
 }
 
 /** Points of a trail. */
@@ -65,12 +68,11 @@ export function moveEdits(doc: SessionDoc, track: Track, placement: Placement, t
     { type: 'placeTrack', track: track.id, placement },
     ...others.map(({ id, placement: p }): EditJson => ({
       ...{ type: 'placeTrack', track: id },
-      placement: {
-        ...p,
+      placement: moved(p, {
         azimuth: wrapDegrees(p.azimuth + turn),
         distance: Math.round(held(p.distance + nearer, 0, 1) * 100) / 100,
         ...(rise === 0 ? {} : { elevation: held((p.elevation ?? 0) + rise, -90, 90) }),
-      },
+      }),
     })),
   ];
 }
@@ -82,9 +84,9 @@ export function stepped(
   steps: number,
 ): Placement {
   const held = (v: number, low: number, high: number) => Math.min(high, Math.max(low, v));
-  if (what === 'azimuth') return { ...place, azimuth: wrapDegrees(place.azimuth + steps) };
+  if (what === 'azimuth') return moved(place, { azimuth: wrapDegrees(place.azimuth + steps) });
   if (what === 'distance')
-    return { ...place, distance: held(Math.round((place.distance + steps / 50) * 100) / 100, 0, 1) };
-  if (what === 'width') return { ...place, width: held(place.width + steps, 0, 180) };
-  return { ...place, elevation: held((place.elevation ?? 0) + steps, -90, 90) };
+    return moved(place, { distance: held(Math.round((place.distance + steps / 50) * 100) / 100, 0, 1) });
+  if (what === 'width') return moved(place, { width: held(place.width + steps, 0, 180) });
+  return moved(place, { elevation: held((place.elevation ?? 0) + steps, -90, 90) });
 }

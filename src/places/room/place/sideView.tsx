@@ -2,7 +2,7 @@
 import { useRef, type PointerEvent } from 'react';
 import { edit, preview } from '@/client';
 import type { Track } from '@/core/session';
-import type { Layout } from '@/core/speakers';
+import { moved, type Layout } from '@/core/speakers';
 import { elevationOf, SIDE, sideOf } from '../geometry';
 import { placeable } from './places';
 
@@ -17,7 +17,7 @@ export function SideView({ layout, track, hue }: { layout: Layout; track: Track 
     const svg = e.currentTarget.ownerSVGElement!;
     const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(svg.getScreenCTM()!.inverse());
     last.current = elevationOf(p.y, chosen.placement);
-    preview({ type: 'placeTrack', track: chosen.id, placement: { ...chosen.placement, elevation: last.current } });
+    preview({ type: 'placeTrack', track: chosen.id, placement: moved(chosen.placement, { elevation: last.current }) });
   };
   return (
     <g aria-label="Seen from the left" data-testid="side-view">
@@ -59,7 +59,7 @@ export function SideView({ layout, track, hue }: { layout: Layout; track: Track 
               edit({
                 type: 'placeTrack',
                 track: chosen.id,
-                placement: { ...chosen.placement, elevation: last.current },
+                placement: moved(chosen.placement, { elevation: last.current }),
               });
             last.current = null;
           }}

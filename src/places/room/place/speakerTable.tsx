@@ -1,12 +1,13 @@
 'use client';
 import { pathFrom } from '@/core/paths';
 import { useRef } from 'react';
-import { readLevel, useDoc } from '@/client';
+import { readLevel, setMeterOrder, useDoc, useMeterOrder, useMeterSpeakers } from '@/client';
 import { sourceGains } from '@/core/engine';
 import { busOf, referenceOf, type Track } from '@/core/session';
-import { layoutOf, toStereo } from '@/core/speakers';
+import { labelsIn, layoutOf, ordersOf, toStereo, type Layout } from '@/core/speakers';
 import { formatDb, toDb } from '@/core/units';
-import { Meter, PeakFigure, useFrame, useKernels } from '@/parts';
+import { Choice, Meter, PeakFigure, useFrame, useKernels } from '@/parts';
+import { OneSpeaker } from './oneSpeaker';
 
 /** What each speaker receives: of the selected source in dB, and of the whole mix live. */
 export function SpeakerTable({ track }: { track: Track | null }) {
@@ -14,11 +15,16 @@ export function SpeakerTable({ track }: { track: Track | null }) {
   const k = useKernels();
   const reference = referenceOf(doc);
   const layout = layoutOf(doc.format.layout);
+  const speakers = useMeterSpeakers(layout.id);
   const first = track ? pathFrom(doc, track.destination)[0] : undefined;
   const gains = k && track ? sourceGains(k, track, first ? busOf(doc, first.id).layout : doc.format.layout) : [];
   return (
     <>
-      <h2 className="title mb-1">What the speakers receive</h2>
+      <div className="mb-1 flex items-baseline gap-3">
+        <h2 className="title">What the speakers receive</h2>
+        {track?.layout === 'mono' && <OneSpeaker track={track} />}
+        <MeterOrder layout={layout} />
+      </div>
       <table className="w-full">
         <thead>
           <tr className="small border-b text-left text-quiet [&_th]:py-1.5 [&_th]:font-[420]">
@@ -31,7 +37,8 @@ export function SpeakerTable({ track }: { track: Track | null }) {
           </tr>
         </thead>
         <tbody>
-          {layout.speakers.map((s, c) => {
+          {speakers.map((s) => {
+            const c = s.channel;
             const gain = Math.sqrt(gains.reduce((sum, row) => sum + (row[c] ?? 0) ** 2, 0));
             return (
               <tr key={s.label} className="h-[30px] border-b" data-speaker={s.label}>
@@ -56,6 +63,25 @@ export function SpeakerTable({ track }: { track: Track | null }) {
       </table>
       <FoldDown />
     </>
+  );
+}
+
+/** In which order the meters of this machine stand, here and below. */
+function MeterOrder({ layout }: { layout: Layout }) {
+  const order = useMeterOrder((s) => s.order);
+  const orders = ordersOf(layout);
+  if (orders.length < 2) return null;
+  return (
+    <span className="small ml-auto flex items-baseline gap-1 text-quiet">
+      meters
+      <Choice
+        label="Order of the meters"
+        look="bare"
+        value={orders.some((o) => o.id === order) ? order : 'wav'}
+        options={orders.map((o) => ({ value: o.id, label: o.name, note: labelsIn(layout, o.id).join(' ') }))}
+        onChange={setMeterOrder}
+      />
+    </span>
   );
 }
 
