@@ -4,7 +4,7 @@ const RAD: f64 = 3.141592653589793 / 180.0;
 
 /**
  * Gains for a source at `azimuth`, `distance` 0 (centre of the room: all speakers alike) to 1 (on the
- * ring). `angles`: f64 per speaker, going round once in falling or rising order; `out`: f64 per speaker.
+ * ring). `angles`: f64 per speaker, going round once in rising order; `out`: f64 per speaker.
  * The sum of squares is 1.
  */
 export function panGains(azimuth: f64, distance: f64, angles: usize, count: i32, out: usize): void {
@@ -44,7 +44,8 @@ function place(azimuth: f64, angles: usize, count: i32, out: usize): void {
     const ax = NativeMath.cos(angle(angles, i)), ay = NativeMath.sin(angle(angles, i));
     const bx = NativeMath.cos(angle(angles, j)), by = NativeMath.sin(angle(angles, j));
     const det = ax * by - ay * bx;
-    if (abs(det) < 1e-9) continue;
+    // Neighbours half a circle or more apart: their gains would be positive on the other side of the room.
+    if (det < 1e-9) continue;
     const a = (x * by - y * bx) / det;
     const b = (ax * y - ay * x) / det;
     const low = min(a, b);

@@ -4,6 +4,7 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { encodeIxml, MemorySource, resample } from '@/core/files';
 import { measureFile } from '@/core/measure';
+import { foldDown, ITU_FOLD, layoutOf } from '@/core/speakers';
 import { defaultsOf, stageKind, type StageValues } from '@/core/stages';
 import { newKernels, noise, put, sine } from '../support/kernels';
 import { both, folder, readWav, run, writeWav } from './tools';
@@ -177,10 +178,17 @@ describe('measuring against ffmpeg ebur128', () => {
   });
 });
 
-it('constant power panning and fold-down agree with ffmpeg pan', async () => {
-  const tone = sine(4800, 48000, 1000, 0.5);
-  writeWav(k, at('five.wav'), [tone, tone.map((v) => -v), tone, tone, tone, tone], { mask: 0x60f, format: 132 });
-  // ITU-R BS.775 coefficients given to ffmpeg by hand.
+// ITU-R BS.775 as it starts, and coefficients of one's own, each given to ffmpeg by hand.
+it.each([
+  ['of ITU-R BS.775', {}, 'c0=c0+0.70710678*c2+0.70710678*c4|c1=c1+0.70710678*c2+0.70710678*c5'],
+  [
+    'of one’s own, with LFE',
+    { centre: 0.5, surround: 0.35, lfe: 0.25 },
+    'c0=c0+0.5*c2+0.25*c3+0.35*c4|c1=c1+0.5*c2+0.25*c3+0.35*c5',
+  ],
+] as const)('a fold-down with coefficients %s agrees with ffmpeg pan', async (_, options, pan) => {
+  const source = Array.from({ length: 6 }, (_, c) => noise(4800, 0.2, c + 1));
+  writeWav(k, at('five.wav'), source, { mask: 0x60f, format: 132 });
   run(
     'ffmpeg',
     '-v',
@@ -189,16 +197,14 @@ it('constant power panning and fold-down agree with ffmpeg pan', async () => {
     '-i',
     at('five.wav'),
     '-af',
-    'pan=stereo|c0=c0+0.70710678*c2+0.70710678*c4|c1=c1+0.70710678*c2+0.70710678*c5',
+    `pan=stereo|${pan}`,
     '-c:a',
     'pcm_f32le',
     at('down.wav'),
   );
-  const { foldDown, layoutOf } = await import('@/core/speakers');
-  const gains = foldDown(layoutOf('5.1'), layoutOf('stereo'));
-  const source = await readWav(k, at('five.wav'));
+  const gains = foldDown(layoutOf('5.1'), layoutOf('stereo'), { ...ITU_FOLD, ...options });
   const folded = [0, 1].map((to) =>
-    tone.map((_, i) => source.reduce((s, ch, from) => s + ch[i]! * gains[from]![to]!, 0)),
+    source[0]!.map((_, i) => source.reduce((s, ch, from) => s + ch[i]! * gains[from]![to]!, 0)),
   );
   const theirs = await readWav(k, at('down.wav'));
   folded.forEach((ch, c) => ch.forEach((v, i) => expect(v).toBeCloseTo(theirs[c]![i]!, 5)));

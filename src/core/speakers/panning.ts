@@ -28,7 +28,7 @@ export const wrapDegrees = (a: number): number => ((((a + 180) % 360) + 360) % 3
  * Gains of a mono source into each channel of `layout`: vector base amplitude panning, in the plane for a
  * source at ear height (-3.01 dB each in the middle of a pair), over triangles above and below it where the
  * layout has height; a spread source is the power mean of directions around it; all blended with an even
- * share of every speaker towards the centre of the room. Sum of squares without LFE is 1. A source in one speaker alone
+ * share of every speaker towards the centre of the room; what stands where no speakers are is heard as in a mirror. Sum of squares without LFE is 1. A source in one speaker alone
  * sounds there at unity.
  */
 export function placementGains(k: Kernels, layout: Layout, place: Placement): number[] {
@@ -75,15 +75,57 @@ function ringGains(k: Kernels, layout: Layout, azimuth: number): number[] {
   // A layout of one's own may have nothing at ear height.
   if (ring.length === 0) ring = layout.speakers.map((s, index) => ({ ...s, index })).filter((s) => !s.lfe);
   ring.sort((a, b) => a.azimuth - b.azimuth);
+  const gap = wideGap(
+    ring.map((s) => s.azimuth),
+    azimuth,
+  );
+  if (gap?.shares) {
+    const row = layout.speakers.map(() => 0);
+    gap.pair.forEach((i, side) => (row[ring[i]!.index] = gap.shares![side]!));
+    return row;
+  }
   const angles = k.putF64(ring.map((s) => s.azimuth));
   const out = k.x.alloc(ring.length * 8);
-  k.x.panGains(azimuth, 1, angles, ring.length, out);
+  k.x.panGains(gap?.mirrored ?? azimuth, 1, angles, ring.length, out);
   const gains = layout.speakers.map(() => 0);
   const view = k.f64(out, ring.length);
   ring.forEach((s, i) => (gains[s.index] = view[i]!));
   k.x.release(angles);
   k.x.release(out);
   return gains;
+}
+
+interface WideGap {
+  /** Where it is heard in its place; null: at the nearer speaker. */
+  mirrored: number | null;
+  /** Of two speakers that stand opposite each other, and the share of each. */
+  pair: [number, number];
+  shares: [number, number] | null;
+}
+
+/**
+ * Between neighbours that stand half a circle or more apart no pair of gains gives a direction. What moves through such
+ * a gap is heard on the other side, as in a mirror: behind two loudspeakers it passes their middle, and does not jump from
+ * one to the other. Null: no such gap lies there.
+ */
+function wideGap(sorted: readonly number[], azimuth: number): WideGap | null {
+  if (sorted.length < 2) return null;
+  for (const [i, from] of sorted.entries()) {
+    const j = (i + 1) % sorted.length;
+    const width = sorted[j]! - from + (j === 0 ? 360 : 0);
+    const into = (((azimuth - from) % 360) + 360) % 360;
+    if (width < 180 - 1e-6 || into >= width) continue;
+    const pair: [number, number] = [i, j];
+    if (width <= 180 + 1e-6) {
+      // Two that face each other: the one fades as the other comes, at constant power.
+      const turn = (into / width) * (Math.PI / 2);
+      return { mirrored: null, pair, shares: [Math.cos(turn), Math.sin(turn)] };
+    }
+    const mirrored = wrapDegrees(2 * (from + width / 2 + 90) - azimuth);
+    const seen = (((mirrored - from) % 360) + 360) % 360;
+    return { mirrored: seen > width ? mirrored : null, pair, shares: null };
+  }
+  return null;
 }
 
 /** Gains of each channel of a stereo source: its sides are placed like mono sources, apart by the width. */

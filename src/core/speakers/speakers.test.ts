@@ -71,6 +71,30 @@ describe('placing a source', () => {
       expect((l - r) / (l + r)).toBeCloseTo(Math.tan(azimuth * rad) / Math.tan(30 * rad), 6);
     }
   });
+  it('behind two or three loudspeakers passes their middle, as in a mirror', () => {
+    const of = (layout: 'stereo' | 'lcr', azimuth: number) =>
+      placementGains(k, layoutOf(layout), { ...FRONT, azimuth }).map((g) => Math.round(g * 1e6) / 1e6);
+    for (const layout of ['stereo', 'lcr'] as const) {
+      for (const front of [0, 10, 30, -20])
+        expect(of(layout, 180 - front), `${layout} ${front}`).toEqual(of(layout, front));
+      expect(of(layout, 90)).toEqual(of(layout, 30));
+      expect(of(layout, -100)).toEqual(of(layout, -30));
+    }
+  });
+  it('in LCR stands between the two nearest, not between the outer ones', () => {
+    for (let azimuth = 1; azimuth < 30; azimuth++) {
+      const [l, r, c] = placementGains(k, layoutOf('lcr'), { ...FRONT, azimuth }) as [number, number, number];
+      expect(r).toBe(0);
+      expect(Math.min(l, c)).toBeGreaterThan(0);
+    }
+  });
+  it('between two that face each other goes over at constant power, before and behind', () => {
+    const faced = layoutOf('own/Faced/A,90,0;B,-90,0');
+    const of = (azimuth: number) => placementGains(k, faced, { ...FRONT, azimuth });
+    for (const middle of [0, 180]) of(middle).forEach((g) => expect(g).toBeCloseTo(Math.SQRT1_2, 9));
+    expect(of(90)[0]).toBeCloseTo(1, 9);
+    expect(of(-90)[1]).toBeCloseTo(1, 9);
+  });
   it('sends the LFE its share', () => {
     expect(placementGains(k, surround, { ...FRONT, lfe: -10 })[3]).toBeCloseTo(Math.pow(10, -0.5), 6);
   });
