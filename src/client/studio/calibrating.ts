@@ -37,6 +37,18 @@ export interface Aim {
   weighting: MeterWeighting;
 }
 
+/** What listens: a line of an input device, and what its full scale stands for. */
+export interface Ear {
+  device: string;
+  /** From 0. */
+  line: number;
+  /** dB SPL of its full scale; null: nobody said yet. */
+  fullScale: number | null;
+}
+
+/** The measuring microphone of the simulated room. */
+const OWN_EAR: Ear = { device: ROOM_STANDIN, line: 0, fullScale: MIC_FULL_SCALE_SPL };
+
 export type Step =
   /** `speaker`: index of the one that sounds, or null. */
   | { kind: 'none' }
@@ -46,6 +58,7 @@ export type Step =
 
 interface CalibrationState {
   aim: Aim;
+  ear: Ear;
   step: Step;
   /** The room as it is being set; null: nothing was begun. */
   draft: Room | null;
@@ -68,14 +81,23 @@ const SWEEP: Record<'full' | 'lfe', SignalKind & { kind: 'sweep' }> = {
 const NEAR = 0.1;
 /** An answer is waited for so long (s), beside what the output tells of its own delay, out and in again: thirty metres. */
 const ANSWER = 0.15;
+/** What a microphone that hears nothing gives stays below (dB against full scale). */
+const SILENT = -90;
 
-const START: Omit<CalibrationState, 'aim'> = { step: { kind: 'none' }, draft: null, found: [], read: {}, told: [] };
+const START: Omit<CalibrationState, 'aim' | 'ear'> = {
+  step: { kind: 'none' },
+  draft: null,
+  found: [],
+  read: {},
+  told: [],
+};
 
 /** A guided calibration: it sounds the speakers one by one, reads or is told what a meter shows, and sets the room. */
 export class Calibrating {
   readonly state = createStore<CalibrationState>(() => ({
     ...START,
     aim: { level: 79, noise: -20, surround: 0, weighting: 'C' },
+    ear: OWN_EAR,
   }));
   readonly mic: MeasuringMic;
   private turn = 0;
@@ -99,9 +121,51 @@ export class Calibrating {
     this.set({ aim });
   }
 
-  /** Whether a microphone of the room listens by itself. */
+  /** Whether a microphone listens by itself: that of the simulated room, or the one that was chosen. */
   get measures(): boolean {
-    return this.inRoom.room?.output === ROOM_STANDIN && this.inRoom.state.getState().sounds;
+    if (!this.inRoom.state.getState().sounds) return false;
+    return this.own ? this.inRoom.room?.output === ROOM_STANDIN : true;
+  }
+
+  private get own(): boolean {
+    return this.state.getState().ear === OWN_EAR;
+  }
+
+  /** The line that was chosen; null: the microphone of the simulated room. */
+  get listensOn(): { device: string; line: number } | null {
+    return this.own ? null : this.state.getState().ear;
+  }
+
+  /** Measures with a line of an input device from now on; null: with the microphone of the simulated room. */
+  listenOn(line: { device: string; line: number } | null): void {
+    this.rest();
+    this.set({ ear: line ? { ...line, fullScale: null } : OWN_EAR });
+  }
+
+  private hear(): void {
+    const { device, line } = this.state.getState().ear;
+    this.mic.begin(device, line);
+  }
+
+  /** What a sound level meter shows beside the microphone of the speaker that sounds: it is such a meter from here on. */
+  async levelEar(spl: number): Promise<void> {
+    const { step } = this.state.getState();
+    if (step.kind !== 'hand') return;
+    const { turn } = this;
+    const level = await this.heardLevel(step.speaker);
+    if (turn !== this.turn) return;
+    if (level < SILENT)
+      throw new Error('The microphone hears nothing of the speaker that sounds. Look at its line, then try again.');
+    this.set({ ear: { ...this.state.getState().ear, fullScale: spl - level } });
+  }
+
+  private get fullScale(): number {
+    const { fullScale } = this.state.getState().ear;
+    if (fullScale === null)
+      throw new Error(
+        'Nobody said yet how loud this microphone hears. Sound one speaker, read a sound level meter beside it, and type what it shows.',
+      );
+    return fullScale;
   }
 
   private begin(): Room {
@@ -117,23 +181,28 @@ export class Calibrating {
   /** What the meter shows, dB SPL; null where none listens. */
   get meter(): number | null {
     const level = this.mic.level;
-    return level === null ? null : level + MIC_FULL_SCALE_SPL;
+    const { fullScale } = this.state.getState().ear;
+    return level === null || fullScale === null ? null : level + fullScale;
   }
 
   private isLfe(room: Room, i: number): boolean {
     return layoutOf(room.layout).speakers[i]!.lfe;
   }
 
-  /** Sends bursts through every speaker and tells what is wrong. Needs the room's own microphone. */
+  /**
+   * Sends bursts through every speaker and tells what is wrong. Only the microphone of the simulated room is moved for it:
+   * without that it cannot be told which speakers are swapped.
+   */
   async look(): Promise<void> {
     const turn = ++this.turn;
     const room = this.begin();
     const player = this.engine.player!;
-    this.mic.begin(ROOM_STANDIN);
+    this.hear();
+    const { own } = this;
     const all: Record<MicPlace, (Bursts['seat'] | undefined)[]> = { seat: [], front: [], left: [], up: [] };
     try {
-      for (const place of MIC_PLACES) {
-        player.tellRoom(ROOM_STANDIN, { mic: [...micAt(place)] });
+      for (const place of own ? MIC_PLACES : (['seat'] as const)) {
+        if (own) player.tellRoom(ROOM_STANDIN, { mic: [...micAt(place)] });
         for (const [i, s] of room.speakers.entries()) {
           if (turn !== this.turn) return;
           if (s.port === null || (this.isLfe(room, i) && place !== 'seat')) continue;
@@ -142,7 +211,7 @@ export class Calibrating {
         }
       }
     } finally {
-      player.tellRoom(ROOM_STANDIN, { mic: [0, 0, 0] });
+      if (own) player.tellRoom(ROOM_STANDIN, { mic: [0, 0, 0] });
       if (turn === this.turn) this.rest();
     }
     this.bursts = room.speakers.map((s, i): Bursts | null =>
@@ -199,7 +268,7 @@ export class Calibrating {
     this.turn++;
     const room = this.begin();
     this.set({ step: { kind: 'hand', speaker } });
-    if (this.measures) this.mic.begin(ROOM_STANDIN);
+    if (this.measures) this.hear();
     void this.engine.player!.test({ parts: [{ channel: speaker, signal: this.noiseOf(room, speaker) }], glides: true });
   }
 
@@ -225,8 +294,15 @@ export class Calibrating {
     });
   }
 
-  /** Reads the speaker with the room's own meter: the mean over a second or two, dB SPL; null when it was ended. */
+  /** Reads the speaker with the microphone, dB SPL; null when it was ended. */
   private async read(speaker: number, turn: number): Promise<number | null> {
+    this.set({ step: { kind: 'reading', speaker } });
+    const level = await this.heardLevel(speaker);
+    return turn === this.turn ? level + this.fullScale : null;
+  }
+
+  /** How loud the microphone hears noise on a speaker: the mean over a second or two, weighted, dB against full scale. */
+  private async heardLevel(speaker: number): Promise<number> {
     const room = this.begin();
     const { player } = this.engine;
     const rate = player!.context.sampleRate;
@@ -234,10 +310,8 @@ export class Calibrating {
     const [settle, frames] = [SETTLE, READ[this.isLfe(room, speaker) ? 'lfe' : 'full']].map((s) =>
       Math.round(s * rate),
     ) as [number, number];
-    this.set({ step: { kind: 'reading', speaker } });
     const at = await player!.test({ parts: [{ channel: speaker, signal }], glides: true });
     const heard = await this.mic.heard(at, settle + frames);
-    if (turn !== this.turn) return null;
     const meter = new SoundLevelMeter(rate, this.state.getState().aim.weighting);
     meter.run(heard.subarray(0, settle));
     meter.takeMean();
@@ -245,14 +319,15 @@ export class Calibrating {
     // A stretch of noise is a little louder or softer than noise is on the mean.
     const sent = this.sent(signal, settle + frames).subarray(settle);
     const own = 10 * Math.log10(sent.reduce((sum, x) => sum + x * x, 0) / sent.length);
-    return meter.takeMean()! + MIC_FULL_SCALE_SPL - (own - this.state.getState().aim.noise);
+    return meter.takeMean()! - (own - this.state.getState().aim.noise);
   }
 
-  /** Reads and trims every speaker, reads it again, then brings all in time. Needs the room's own microphone. */
+  /** Reads and trims every speaker, reads it again, then brings all in time. Needs a microphone. */
   async all(): Promise<void> {
     const turn = ++this.turn;
+    void this.fullScale;
     const { speakers } = this.begin();
-    this.mic.begin(ROOM_STANDIN);
+    this.hear();
     const troubles: string[] = [];
     try {
       for (const [i, s] of speakers.entries()) {

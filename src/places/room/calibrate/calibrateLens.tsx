@@ -6,6 +6,7 @@ import { RoomPlan } from '../roomPlan';
 import { SoundButton } from '../soundButton';
 import { useRoom, useShownRoom } from '../useRoom';
 import { AimRow } from './aimRow';
+import { EarRow } from './earRow';
 import { FoundList } from './foundList';
 import { HandReading } from './handReading';
 import { LevelTable } from './levelTable';
@@ -83,6 +84,7 @@ function Steps({ room }: { room: Room }) {
         )}
       </h2>
       <AimRow />
+      <EarRow />
       {measures && (
         <div className="my-2 flex flex-wrap items-center gap-2">
           <button className="btn" disabled={step.kind === 'looking'} onClick={() => run(() => calibrating().look())}>
@@ -100,7 +102,7 @@ function Steps({ room }: { room: Room }) {
               Stop
             </button>
           )}
-          <Practice room={room} />
+          {calibrating().listensOn === null && <Practice room={room} />}
         </div>
       )}
       <HandReading room={room} />

@@ -1,5 +1,6 @@
 'use client';
 import { useRef, useState } from 'react';
+import { toast } from 'sonner';
 import { calibrating, useCalibration } from '@/client';
 import { wantedOf, type Room } from '@/core/rooms';
 import { parseNumber } from '@/core/units';
@@ -8,7 +9,7 @@ import { run } from './run';
 
 /** The reading of a meter for the speaker that sounds, typed or taken, and on to the next. */
 export function HandReading({ room }: { room: Room }) {
-  const { step, aim, read } = useCalibration();
+  const { step, aim, read, ear } = useCalibration();
   const [text, setText] = useState('');
   const needle = useRef<HTMLSpanElement>(null);
   const shown = useRef<number | null>(null);
@@ -30,6 +31,11 @@ export function HandReading({ room }: { room: Room }) {
   const take = (spl: number | null) => {
     if (spl === null || !Number.isFinite(spl)) return;
     run(() => calibrating().tell(Math.round(spl * 10) / 10));
+    setText('');
+  };
+  const level = (spl: number) => {
+    if (!Number.isFinite(spl)) return void toast.error(`"${text}" is no figure. Nothing was set.`);
+    run(() => calibrating().levelEar(spl));
     setText('');
   };
   return (
@@ -55,9 +61,20 @@ export function HandReading({ room }: { room: Room }) {
         <button className="btn" disabled={text.trim() === ''}>
           Take it
         </button>
-        {calibrating().measures && (
+        {calibrating().measures && ear.fullScale !== null && (
           <button type="button" className="btn" onClick={() => take(shown.current)}>
             Take the meter’s <span ref={needle} className="figure ml-1" data-testid="meter-now" />
+          </button>
+        )}
+        {calibrating().measures && ear.fullScale === null && (
+          <button
+            type="button"
+            className="btn"
+            disabled={text.trim() === ''}
+            title="The microphone beside the meter is a meter itself from then on"
+            onClick={() => level(parseNumber(text))}
+          >
+            The microphone hears that
           </button>
         )}
         <span className="small text-quiet">
