@@ -28,7 +28,9 @@ export function watchChecks(session: string): () => void {
     looked = performance.now();
     const { doc } = useSession.getState();
     if (!doc) return;
-    const checks = allChecks(doc, live());
+    const before = new Map(useChecks.getState().checks.map((c) => [c.id, c]));
+    // What is found again as it was is the same to those who draw it.
+    const checks = allChecks(doc, live()).map((c) => (same(before.get(c.id), c) ? before.get(c.id)! : c));
     const found = { checks, dots: placeDots(doc, checks, printed) };
     // Looked at each second: what is found again is no news to those who show it.
     if (!same(found, useChecks.getState())) useChecks.setState(found);

@@ -1,11 +1,12 @@
 'use client';
+import { memo } from 'react';
 import { edit } from '@/client';
 import type { Check, Grade } from '@/core/checks';
 
 export const GRADE_COLOUR: Record<Grade, string> = { stop: 'var(--stop)', warn: 'var(--warn)', note: 'var(--signal)' };
 
 /** One finding: what is wrong, what follows, the mend. */
-export function CheckCard({
+export const CheckCard = memo(function CheckCard({
   check,
   compact = false,
   onMended,
@@ -44,7 +45,7 @@ export function CheckCard({
       )}
     </article>
   );
-}
+});
 
 export function CheckList({ checks, empty }: { checks: readonly Check[]; empty: string }) {
   if (checks.length === 0) {

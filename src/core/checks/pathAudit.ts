@@ -12,7 +12,7 @@ import {
   type Link,
 } from '@/core/paths';
 import { stageKind } from '@/core/stages';
-import { isPrintOf } from '@/core/print';
+import { printsAmong } from '@/core/print';
 import { isBus, MONITOR, referenceOf, stemsOf, type Bus, type SessionDoc, type Track } from '@/core/session';
 import type { Check } from './check';
 import { doubledCheck } from './doubledCheck';
@@ -283,7 +283,7 @@ function roomsCheck(bus: Bus): Check[] {
 
 /** Prints that were brought in again and led to a stem: they would be printed once more, on top of what they hold. */
 function printedAgain(doc: SessionDoc): Check[] {
-  const prints = new Set(Object.values(doc.media).flatMap((m) => (isPrintOf(doc, m) ? [m.id] : [])));
+  const prints = new Set(printsAmong(doc).map((m) => m.id));
   if (prints.size === 0) return [];
   return doc.tracks.flatMap((track) => {
     const clip = track.clips.find((c) => prints.has(c.media));

@@ -52,22 +52,24 @@ export function printName(doc: SessionDoc, d: Deliverable, start: number, versio
 /** Stands for any number or timecode in a name while it is compared. */
 const ANY = '0000';
 
-/** Whether a file is called like a print of this session, of whatever version and start, brought in under its own name. */
-export function isPrintOf(doc: SessionDoc, media: MediaRef | undefined): boolean {
-  if (media?.kind !== 'file') return false;
-  const plain = (name: string) =>
-    safeName(name.replace(/\.\w+$/, ''))
-      .replace(/\{.*\}/, '')
-      .replace(/-\d+$/, '')
-      .replace(/\d+/g, ANY)
-      .toLowerCase();
-  const name = plain(media.name);
-  return doc.deliverables.some((d) => {
-    try {
-      return plain(printName(doc, d, 0, 1)) === name;
-    } catch {
-      // A pattern that cannot be read is told by the brief.
-      return false;
-    }
-  });
+const plainName = (name: string): string =>
+  safeName(name.replace(/\.\w+$/, ''))
+    .replace(/\{.*\}/, '')
+    .replace(/-\d+$/, '')
+    .replace(/\d+/g, ANY)
+    .toLowerCase();
+
+/** Files that are called like a print of this session, of whatever version and start, brought in under its own name. */
+export function printsAmong(doc: SessionDoc): MediaRef[] {
+  const names = new Set(
+    doc.deliverables.flatMap((d) => {
+      try {
+        return [plainName(printName(doc, d, 0, 1))];
+      } catch {
+        // A pattern that cannot be read is told by the brief.
+        return [];
+      }
+    }),
+  );
+  return Object.values(doc.media).filter((m) => m.kind === 'file' && names.has(plainName(m.name)));
 }

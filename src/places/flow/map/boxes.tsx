@@ -5,13 +5,13 @@ import { memo, useRef } from 'react';
 import { readLoudness, readReduction, useDoc, useMeterSpeakers } from '@/client';
 import { linkedLimiter } from '@/core/engine';
 import { hasRooms } from '@/core/paths';
-import { KIND_NAMES, monitorOf, referenceOf, type Bus, type Track } from '@/core/session';
+import { KIND_NAMES, monitorOf, referenceOf } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
-import { stageKind } from '@/core/stages';
 import { formatDb } from '@/core/units';
 import { Meter, PeakFigure, StemTag, useFrame, useMonitorWay } from '@/parts';
 import { toggleFold } from '../flowState';
 import { boxKeys } from './boxKeys';
+import type { ShownBus, ShownTrack } from './build';
 
 const border = (selected: boolean | undefined, trouble: unknown): string =>
   selected ? 'var(--brass)' : trouble === 'stop' ? 'var(--stop)' : trouble === 'warn' ? 'var(--warn)' : 'var(--line)';
@@ -41,7 +41,7 @@ const Inlets = ({ tops }: { tops: readonly number[] }) =>
 
 export const TrackBox = memo(function TrackBox({ data, selected }: NodeProps) {
   const { width, trouble, outs } = data as BoxData;
-  const track = data.track as Track;
+  const track = data.track as ShownTrack;
   return (
     <div
       className="flex h-[42px] cursor-pointer flex-col justify-center gap-1 rounded-md border bg-panel px-2.5"
@@ -71,7 +71,7 @@ export const TrackBox = memo(function TrackBox({ data, selected }: NodeProps) {
 /** The sources of a stem that is folded. */
 export const FoldBox = memo(function FoldBox({ data }: NodeProps) {
   const { width, outs } = data as BoxData;
-  const [bus, count] = [data.bus as Bus, data.count as number];
+  const [bus, count] = [data.bus as ShownBus, data.count as number];
   return (
     <div
       className="flex h-[42px] cursor-pointer flex-col justify-center gap-1 rounded-md border bg-panel px-2.5 shadow-[3px_3px_0_-1px_var(--line)]"
@@ -99,10 +99,10 @@ export const FoldBox = memo(function FoldBox({ data }: NodeProps) {
 
 export const BusBox = memo(function BusBox({ data, selected }: NodeProps) {
   const { width, height, trouble, inlets, ins, outs } = data as BoxData;
-  const bus = data.bus as Bus;
+  const bus = data.bus as ShownBus;
   const files = data.files as string[];
   const reference = bus.kind === 'reference';
-  const stages = bus.chain.filter((s) => s.on).map((s) => stageKind(s.type).name);
+  const { stages } = bus;
   return (
     <div className="group relative" style={{ width, height }}>
       <div
@@ -164,13 +164,13 @@ export const BusBox = memo(function BusBox({ data, selected }: NodeProps) {
   );
 });
 
-function Kind({ bus }: { bus: Bus }) {
+function Kind({ bus }: { bus: ShownBus }) {
   if (bus.kind === 'stem') return <span className="text-warn">not printed</span>;
   if (hasRooms(bus)) return <span className="truncate text-brass">a room for each stem</span>;
   return <span>{KIND_NAMES[bus.kind]}</span>;
 }
 
-function ReferenceBody({ bus, sources }: { bus: Bus; sources: number }) {
+function ReferenceBody({ bus, sources }: { bus: ShownBus; sources: number }) {
   const doc = useDoc();
   const speakers = useMeterSpeakers(bus.layout);
   const text = useRef<HTMLSpanElement>(null);

@@ -1,7 +1,8 @@
 import type { Edge, Node } from '@xyflow/react';
 import { linksOf, openLinks, stemOfTrack, waysOf } from '@/core/paths';
 import { printName } from '@/core/print';
-import { isBus, stemsOf, type SessionDoc } from '@/core/session';
+import { isBus, stemsOf, type Bus, type SessionDoc, type Track } from '@/core/session';
+import { stageKind } from '@/core/stages';
 import { hueOf } from '@/parts';
 import { levelKeys } from '../levelKeys';
 import type { BandData } from './band';
@@ -136,17 +137,30 @@ export function build(doc: SessionDoc, view: MapView): { nodes: Node[]; edges: E
   return { nodes: [...nodes, ...braces], edges, map };
 }
 
+/** What a box shows of a bus: while anything else of it changes the map stays as it is drawn. */
+export type ShownBus = ReturnType<typeof shownOf>;
+
+const shownOf = ({ id, name, code, kind, hue, layout, muted, soloed, rooms, leftOut, chain }: Bus) => ({
+  ...{ id, name, code, kind, hue, layout, muted, soloed, rooms, leftOut },
+  stages: chain.filter((s) => s.on).map((s) => stageKind(s.type).name),
+});
+
+/** The same of a track. */
+export type ShownTrack = ReturnType<typeof shownTrack>;
+
+const shownTrack = ({ id, name, layout, muted, soloed }: Track) => ({ id, name, layout, muted, soloed });
+
 function dataOf(doc: SessionDoc, b: Box, { fed, files }: Known): Record<string, unknown> {
   if (b.kind === 'fold')
-    return { bus: b.bus, count: b.tracks!.length, outs: b.tracks!.flatMap((t) => levelKeys(t, 'out')), ins: [] };
+    return { bus: shownOf(b.bus!), count: b.tracks!.length, outs: b.tracks!.flatMap((t) => levelKeys(t, 'out')), ins: [] };
   const own = b.track ?? b.bus;
   if (!own) return {};
   const keys = { ins: levelKeys(own, 'in'), outs: levelKeys(own, 'out') };
-  if (!isBus(own)) return { track: own, ...keys };
+  if (!isBus(own)) return { track: shownTrack(own), ...keys };
   const into = linksOf(doc)
     .to(own.id)
     .filter((l) => l.kind === 'out' && doc.buses.some((x) => x.id === l.from && x.kind === 'stem'));
-  return { bus: own, files: files(own.id), sources: into.length, foldable: fed.has(own.id), ...keys };
+  return { bus: shownOf(own), files: files(own.id), sources: into.length, foldable: fed.has(own.id), ...keys };
 }
 
 function bandData(doc: SessionDoc, band: MapBand): Omit<BandData, 'dim'> {
