@@ -23,6 +23,8 @@ export interface SessionDoc {
   newcomer?: Seat;
   lines: Line[];
   media: Record<string, MediaRef>;
+  /** For whom it is made, whom to ask, and what else a report shall say. */
+  about?: { client: string; contact: string; notes: string };
   /** Coefficients for fold-downs beside those of ITU-R BS.775. */
   folds?: FoldSet[];
   deliverables: Deliverable[];

@@ -1,2 +1,3 @@
 export * from './prints';
 export * from './printJob';
+export * from './report';

@@ -31,6 +31,8 @@ export interface PrintJob {
   threads?: number;
   /** Files that are known to lack sound, each with what that means, where it is printed knowingly all the same. */
   lacking?: Readonly<Record<string, string>>;
+  /** What stood in the way and was passed by knowingly, in sentences. */
+  passedBy?: readonly string[];
 }
 
 export type PrintPhase = 'printing' | 'measuring';
@@ -161,7 +163,7 @@ export async function runPrint(
     }
     const proof = await prove(k, doc, range, inputs, job.made);
     await Promise.all(inputs.map((i) => i.close()));
-    return proof;
+    return job.passedBy?.length ? { ...proof, passedBy: [...job.passedBy] } : proof;
   } catch (error) {
     await Promise.all(made.map(removeFile));
     throw error;

@@ -16,8 +16,7 @@ import { log } from '../log';
 import { mediaOf, sourceChecks } from '../media';
 import { loadSession, publish } from '../sessions';
 import { shared } from '../shared';
-import { stringifyFigures } from '@/core/units';
-import { reportText } from './report';
+import { REPORT_KINDS, reportAs, reportName, type Printed, type ReportKind } from './report';
 import type { PrintPhase } from './printJob';
 import { sha256 } from './sha256';
 
@@ -154,11 +153,16 @@ async function start(session: string, knowingly: boolean): Promise<PrintFacts> {
     startedAt: new Date(),
   };
   await (await db()).insert(p).values(row);
-  launch(row, files, lacking);
+  launch(
+    row,
+    files,
+    lacking,
+    stops.map((c) => `${c.title}. ${c.why}`),
+  );
   return factsOf(row);
 }
 
-function launch(row: Row, media: Record<string, string>, lacking: Record<string, string>): void {
+function launch(row: Row, media: Record<string, string>, lacking: Record<string, string>, passedBy: string[]): void {
   // Asked of Node at run time: the bundler would take a worker that it sees for a module of its own.
   const { Worker: Thread } = process.getBuiltinModule('node:worker_threads');
   const worker: Worker = new Thread(path.join(appDir(), 'dist', 'workers', 'print.mjs'), {
@@ -171,6 +175,7 @@ function launch(row: Row, media: Record<string, string>, lacking: Record<string,
       made: row.startedAt.toISOString(),
       threads: PRINT_THREADS,
       lacking,
+      passedBy,
     },
   });
   const r: Running = { worker, phase: 'printing', share: 0, began: Date.now() };
@@ -265,6 +270,27 @@ export async function checkPrinted(id: string): Promise<{ row: Row; proof: Proof
   return { row, proof: row.proof, dir, parts };
 }
 
+/** For whom it is and whom to ask are told as they are now: they are no sound. */
+async function printedOf(row: Row, proof: Proof): Promise<Printed> {
+  const about = await loadSession(row.session).then(
+    (now) => now.doc.about,
+    () => row.doc.about,
+  );
+  const { about: _, ...doc } = row.doc;
+  return {
+    ...{ doc: about ? { ...doc, about } : doc, proof, version: row.version },
+    range: { start: row.start, end: row.end },
+  };
+}
+
+/** The report of a finished print. Throws Refused where it is not finished. */
+export async function printReport(id: string, kind: ReportKind): Promise<{ name: string; bytes: Buffer }> {
+  const row = await rowOf(id);
+  if (row.state !== 'done' || !row.proof) throw new Refused(409, 'Only a finished print has a report.');
+  const name = `${safeName(row.doc.code)}_v${String(row.version).padStart(2, '0')}_${reportName(kind)}`;
+  return { name, bytes: await reportAs(await printedOf(row, row.proof), kind) };
+}
+
 /**
  * A zip with the files, their SHA-256 list and a report; the files are stored, not packed. They are looked at whole
  * before the first byte goes out: an archive with a false checksum, or one that never ends, is none.
@@ -278,8 +304,8 @@ export async function archive(id: string): Promise<{ name: string; stream: NodeJ
       done(null, createReadStream(path.join(dir, f.file))),
     );
   zip.addBuffer(Buffer.from(parts.map((f) => `${f.sha256}  ${f.file}\n`).join('')), 'SHA256SUMS');
-  zip.addBuffer(Buffer.from(reportText(row.doc as SessionDoc, proof, row.version)), 'report.txt');
-  zip.addBuffer(Buffer.from(stringifyFigures(proof, 2)), 'proof.json');
+  const printed = await printedOf(row, proof);
+  for (const kind of REPORT_KINDS) zip.addBuffer(await reportAs(printed, kind), reportName(kind));
   zip.end();
   return { name: `${safeName(row.doc.code)}_v${String(row.version).padStart(2, '0')}.zip`, stream: zip.outputStream };
 }

@@ -1,44 +1,41 @@
-import { differenceText, levelText, linkedSentences, type Proof, type SumProof } from '@/core/print';
-import { loudnessText, type SessionDoc } from '@/core/session';
-import { formatDb, formatDuration } from '@/core/units';
+import { reportCsv, reportHtml, reportOf, reportText, type Report } from '@/core/report';
+import type { Proof } from '@/core/print';
+import type { SessionDoc } from '@/core/session';
+import { stringifyFigures } from '@/core/units';
+import { htmlFonts } from './fonts';
+import { reportPdf } from './pdf';
 
-function sumLines(sum: SumProof): string[] {
-  return [
-    `Stems against ${sum.reference ?? 'reference'}: ${differenceText(sum.difference)}. ${sum.equal ? 'They add up.' : 'They do not add up:'}`,
-    ...sum.reasons.map((r) => `  - ${r}`),
-    ...(sum.equal ? sum.left.map(({ name, why }) => `  ${name} is not in the sum: ${why}.`) : []),
-    ...(sum.linked ? linkedSentences(sum.linked).map((s) => `  ${s}`) : []),
-    sum.sentence,
-  ];
+/** What a report is told in; the proof itself is its data. */
+export const REPORT_KINDS = ['html', 'pdf', 'txt', 'csv', 'json'] as const;
+export type ReportKind = (typeof REPORT_KINDS)[number];
+
+export const REPORT_TYPES: Record<ReportKind, string> = {
+  html: 'text/html; charset=utf-8',
+  pdf: 'application/pdf',
+  txt: 'text/plain; charset=utf-8',
+  csv: 'text/csv; charset=utf-8',
+  json: 'application/json',
+};
+
+/** The file that a report of a kind is in an archive. */
+export const reportName = (kind: ReportKind): string => (kind === 'json' ? 'proof.json' : `report.${kind}`);
+
+export interface Printed {
+  doc: SessionDoc;
+  proof: Proof;
+  version: number;
+  range: { start: number; end: number };
 }
 
-/** The proof as plain text that a client can read. */
-export function reportText(doc: SessionDoc, proof: Proof, version: number): string {
-  const pad = (text: string, n: number) => text.padEnd(n);
-  const right = (text: string, n: number) => text.padStart(n);
-  const rows = proof.files.map(({ file, facts, findings }) =>
-    [
-      pad(file, 32),
-      right(`${facts.channels} ch`, 6),
-      right(`${facts.sampleRate / 1000} kHz`, 9),
-      right(`${facts.bits} bit`, 7),
-      right(formatDuration(facts.seconds), 8),
-      right(levelText(facts.integrated, 'LUFS'), 12),
-      right(levelText(facts.truePeak, 'dBTP'), 12),
-      `  ${findings.length ? findings.map((f) => f.text).join('; ') : 'as agreed'}`,
-    ].join(''),
-  );
-  const { sum } = proof;
-  const verdict = sum
-    ? [sum, ...(proof.moreSums ?? [])].flatMap(sumLines)
-    : ['Stems and reference were not both printed; no sum was made.'];
-  return [
-    `${doc.name}, print ${version}`,
-    `Made ${proof.made} with Wide Room. Asked: ${loudnessText(doc.limits)}, at most ${formatDb(doc.limits.truePeak)} dBTP.`,
-    '',
-    ...rows,
-    '',
-    ...verdict,
-    '',
-  ].join('\n');
+/** A print in words, as it is read where this runs. */
+export const factsFor = ({ doc, proof, version, range }: Printed): Report =>
+  reportOf(doc, proof, { version, range, minutesEast: -new Date(proof.made).getTimezoneOffset() });
+
+/** The report of a print in one of its kinds. */
+export async function reportAs(printed: Printed, kind: ReportKind): Promise<Buffer> {
+  if (kind === 'json') return Buffer.from(stringifyFigures(printed.proof, 2));
+  const report = factsFor(printed);
+  if (kind === 'pdf') return reportPdf(report);
+  if (kind === 'html') return Buffer.from(reportHtml(report, await htmlFonts()));
+  return Buffer.from(kind === 'csv' ? reportCsv(report) : reportText(report));
 }

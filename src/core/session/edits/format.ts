@@ -1,4 +1,4 @@
-import { IsBoolean, IsIn, IsInt, IsNumber, IsOptional, IsString, Length, Matches, Max, Min } from 'class-validator';
+import { IsBoolean, IsIn, IsInt, IsNumber, IsOptional, IsString, Length, Matches, Max, MaxLength, Min } from 'class-validator';
 import { FRAME_RATES, frameRate, timecodeToFrames, type FrameRateId } from '@/core/units';
 import { type LayoutId } from '@/core/speakers';
 import { EditRefused, type FileKind, type SessionDoc, type WordLength } from '../document';
@@ -73,6 +73,9 @@ export class SetSession extends Edit {
   @Matches(/^[\w{}.-]{3,120}$/, { message: 'namePattern may hold letters, digits, _ - . and tokens in braces' })
   namePattern?: string;
   @IsOptional() @IsIn(['headphones', 'loudspeakers']) listening?: SessionDoc['settings']['listening'];
+  @IsOptional() @IsString() @MaxLength(120) client?: string;
+  @IsOptional() @IsString() @MaxLength(200) contact?: string;
+  @IsOptional() @IsString() @MaxLength(2000) notes?: string;
   @IsOptional() @IsNumber() @Min(0) @Max(30) preRoll?: number;
   @IsOptional() @IsNumber() @Min(0) @Max(30) postRoll?: number;
 
@@ -84,6 +87,15 @@ export class SetSession extends Edit {
     if (this.name !== undefined) doc.name = this.name;
     if (this.code !== undefined) doc.code = this.code;
     if (this.namePattern !== undefined) doc.namePattern = this.namePattern;
+    const { client, contact, notes } = this;
+    if (client !== undefined || contact !== undefined || notes !== undefined) {
+      const { about = { client: '', contact: '', notes: '' } } = doc;
+      doc.about = {
+        client: client ?? about.client,
+        contact: contact ?? about.contact,
+        notes: notes ?? about.notes,
+      };
+    }
     if (this.listening !== undefined) doc.settings.listening = this.listening;
     if (this.preRoll !== undefined) doc.settings.preRoll = this.preRoll;
     if (this.postRoll !== undefined) doc.settings.postRoll = this.postRoll;

@@ -1,0 +1,222 @@
+import { differenceText, linkedSentences, type Finding, type Proof, type SumProof } from '@/core/print';
+import { bitsOf, foldOf, limitsOf, loudnessText, orderOf, type Deliverable, type SessionDoc } from '@/core/session';
+import { ENCODING_NAMES, foldSentence } from './folds';
+import { labelsIn, layoutOf, widthOf } from '@/core/speakers';
+import { formatDb, frameRate, sampleToTimecode, timecodeToFrames } from '@/core/units';
+
+/** One printed file, as a client reads of it. */
+export interface ReportRow {
+  what: string;
+  file: string;
+  /** "5.1", "stereo, Lt/Rt". */
+  layout: string;
+  /** Channels in the order of the file; empty where there is nothing to say. */
+  channels: string;
+  bits: string;
+  /** Each figure as it is written everywhere; "–" where there is none. */
+  lufs: string;
+  lu: string;
+  dbtp: string;
+  silence: string;
+  /** The gravest of what was found; null: as agreed. */
+  grade: 'stop' | 'warn' | null;
+  verdict: string;
+}
+
+export interface ReportSum {
+  figure: string;
+  equal: boolean;
+  to: string;
+  sentences: string[];
+}
+
+/** Everything that a report says, in words and figures that are the same on paper, on a phone, in a table. */
+export interface Report {
+  title: string;
+  client: string;
+  contact: string;
+  notes: string;
+  version: number;
+  /** Day, time and zone. */
+  when: string;
+  start: string;
+  end: string;
+  length: string;
+  /** "48 kHz, 24 bit, Broadcast WAV". */
+  format: string;
+  picture: string;
+  verdict: { good: boolean; title: string; text: string };
+  sums: ReportSum[];
+  rows: ReportRow[];
+  /** What was agreed, and what the words mean. */
+  brief: string[];
+  passedBy: string[];
+  loudness: Proof['loudness'];
+  /** LUFS of the reference and how far it may be; null: none is asked. */
+  target: { at: number; tolerance: number } | null;
+  seconds: number;
+  checksums: { file: string; sha256: string }[];
+}
+
+const MONTHS = 'January February March April May June July August September October November December'.split(' ');
+
+/** "24 November 2026, 16:42 (UTC+1)" of an ISO time, seen from a zone so many minutes east of Greenwich. */
+export function whenText(iso: string, minutesEast: number): string {
+  const at = new Date(Date.parse(iso) + minutesEast * 60_000);
+  if (Number.isNaN(at.getTime())) return iso;
+  const two = (n: number) => String(n).padStart(2, '0');
+  const [hours, minutes] = [Math.trunc(Math.abs(minutesEast) / 60), Math.abs(minutesEast) % 60];
+  const zone =
+    minutesEast === 0 ? 'UTC' : `UTC${minutesEast < 0 ? '−' : '+'}${hours}${minutes ? `:${two(minutes)}` : ''}`;
+  return `${at.getUTCDate()} ${MONTHS[at.getUTCMonth()]} ${at.getUTCFullYear()}, ${two(at.getUTCHours())}:${two(at.getUTCMinutes())} (${zone})`;
+}
+
+/** "1 min 30 s", "12.4 s", "1 h 02 min 03 s". */
+export function lengthText(seconds: number): string {
+  if (seconds < 60) return `${Number.isInteger(seconds) ? seconds : seconds.toFixed(1)} s`;
+  const whole = Math.round(seconds);
+  const [h, m, s] = [Math.floor(whole / 3600), Math.floor((whole % 3600) / 60), whole % 60];
+  return h ? `${h} h ${String(m).padStart(2, '0')} min ${String(s).padStart(2, '0')} s` : `${m} min ${s} s`;
+}
+
+const figure = (db: number): string => (Number.isFinite(db) ? formatDb(db) : '–');
+
+export interface ReportInput {
+  version: number;
+  range: { start: number; end: number };
+  /** Minutes east of Greenwich of the place that it is read in. */
+  minutesEast: number;
+}
+
+/** What a report says of a print. `doc` is the session as it was printed. */
+export function reportOf(doc: SessionDoc, proof: Proof, { version, range, minutesEast }: ReportInput): Report {
+  const rate = frameRate(doc.format.frameRate);
+  const zero = timecodeToFrames(doc.format.startTimecode, rate);
+  const tc = (sample: number) => sampleToTimecode(sample, zero, rate, doc.format.sampleRate);
+  const seconds = (range.end - range.start) / doc.format.sampleRate;
+  const sums = proof.sum ? [proof.sum, ...(proof.moreSums ?? [])] : [];
+  const rows = proof.files.map((f) => rowOf(doc, f));
+  const { limits } = doc;
+  return {
+    title: doc.name,
+    client: doc.about?.client ?? '',
+    contact: doc.about?.contact ?? '',
+    notes: doc.about?.notes ?? '',
+    version,
+    when: whenText(proof.made, minutesEast),
+    start: tc(range.start),
+    end: tc(range.end),
+    length: lengthText(seconds),
+    format: [
+      `${doc.format.sampleRate / 1000} kHz`,
+      [...new Set(proof.files.map((f) => `${f.facts.bits}${f.facts.float ? ' bit float' : ' bit'}`))].join(' and '),
+      doc.format.fileKind,
+      ...(doc.format.perChannel ? ['one file a channel'] : []),
+    ].join(' · '),
+    picture: `picture ${rate.label}`,
+    verdict: verdictOf(proof, rows, sums),
+    sums: sums.map(sumOf),
+    rows,
+    brief: briefOf(doc, proof),
+    passedBy: proof.passedBy ?? [],
+    loudness: proof.loudness,
+    target: limits.target === null ? null : { at: limits.target, tolerance: limits.tolerance },
+    seconds,
+    checksums: proof.files.flatMap((f) => (f.parts ?? []).map(({ file, sha256 }) => ({ file, sha256 }))),
+  };
+}
+
+/** What a file is called for a reader: its bus, or that it is a fold-down of one. */
+export function whatOf(doc: SessionDoc, d: Deliverable | undefined): string {
+  const bus = doc.buses.find((b) => b.id === d?.bus);
+  if (!d || !bus) return 'a file that the brief has no more';
+  if (widthOf(d.layout) >= widthOf(bus.layout)) return bus.name;
+  return bus.kind === 'reference' ? `Fold-down of ${bus.name}` : `${bus.name}, folded`;
+}
+
+const worst = (findings: readonly Finding[]): ReportRow['grade'] =>
+  (['stop', 'warn'] as const).find((g) => findings.some((f) => f.grade === g)) ?? null;
+
+function rowOf(doc: SessionDoc, { deliverable, file, facts, findings }: Proof['files'][number]): ReportRow {
+  const d = doc.deliverables.find((x) => x.id === deliverable);
+  const layout = d && layoutOf(d.layout);
+  const set = d && foldOf(doc, d.fold);
+  return {
+    what: whatOf(doc, d),
+    file,
+    layout: layout
+      ? [layout.name, ...(d.encode ? [ENCODING_NAMES[d.encode]] : []), ...(set ? [set.name] : [])].join(', ')
+      : `${facts.channels} channels`,
+    channels: layout && layout.speakers.length > 2 ? labelsIn(layout, orderOf(doc, d)).join(' ') : '',
+    bits: facts.float ? `${facts.bits} float` : String(facts.bits),
+    lufs: figure(facts.integrated),
+    lu: Number.isFinite(facts.range) ? facts.range.toFixed(1) : '–',
+    dbtp: figure(facts.truePeak),
+    silence: facts.silent ? 'all' : facts.longestSilence.toFixed(1),
+    grade: worst(findings),
+    verdict: findings.length > 0 ? findings.map((f) => f.text).join('; ') : 'as agreed',
+  };
+}
+
+function verdictOf(proof: Proof, rows: readonly ReportRow[], sums: readonly SumProof[]): Report['verdict'] {
+  const wrong = rows.filter((r) => r.grade !== null).length;
+  const apart = sums.filter((s) => !s.equal).length;
+  const passed = proof.passedBy?.length ?? 0;
+  const good = wrong === 0 && apart === 0 && passed === 0;
+  const files = rows.length === 1 ? '1 file' : `${rows.length} files`;
+  const parts = [
+    wrong === 0 ? files : `${wrong} of ${files} not as agreed`,
+    ...(sums.length === 0 ? ['no sum was made'] : apart > 0 ? ['stems do not add up'] : []),
+    passed === 0 ? 'nothing passed by, no source missing' : `${passed} passed by knowingly`,
+  ];
+  return { good, title: good ? 'As agreed' : 'Not as agreed', text: parts.join(', ') };
+}
+
+function sumOf(sum: SumProof): ReportSum {
+  return {
+    figure: sum.difference === -Infinity ? 'equal to the bit' : `${formatDb(sum.difference)} dB`,
+    equal: sum.equal,
+    to: sum.reference ?? 'the reference',
+    sentences: [
+      sum.equal ? `${differenceText(sum.difference)}; they add up.` : 'They do not add up:',
+      ...sum.reasons,
+      ...(sum.equal ? sum.left.map(({ name, why }) => `${name} is not in the sum: ${why}`) : []),
+      ...(sum.linked ? linkedSentences(sum.linked) : []),
+      sum.sentence,
+    ],
+  };
+}
+
+// What was agreed: limits, orders, fold-downs, limits of single files.
+function briefOf(doc: SessionDoc, proof: Proof): string[] {
+  const printed = proof.files.flatMap((f) => doc.deliverables.filter((d) => d.id === f.deliverable));
+  const orders = new Map<string, string>();
+  for (const d of printed) {
+    const layout = layoutOf(d.layout);
+    if (layout.speakers.length > 2)
+      orders.set(
+        `${layout.name} ${orderOf(doc, d)}`,
+        `${layout.name} is ${labelsIn(layout, orderOf(doc, d)).join(' ')}.`,
+      );
+  }
+  const folds = printed.flatMap((d) => {
+    const sentence = foldSentence(doc, d);
+    return sentence ? [sentence] : [];
+  });
+  const own = printed
+    .filter((d) => d.limits)
+    .map(
+      (d) =>
+        `${whatOf(doc, d)} ${layoutOf(d.layout).name}: ${loudnessText(limitsOf(doc, d))}, at most ${formatDb(limitsOf(doc, d).truePeak)} dBTP.`,
+    );
+  const bits = printed
+    .filter((d) => d.wordLength)
+    .map((d) => `${whatOf(doc, d)}: ${bitsOf(doc, d)} bit${bitsOf(doc, d) === 16 ? ', with dither' : ''}.`);
+  return [
+    `Agreed: ${loudnessText(doc.limits)}, at most ${formatDb(doc.limits.truePeak)} dBTP.`,
+    ...own,
+    ...bits,
+    ...orders.values(),
+    ...new Set(folds),
+  ];
+}

@@ -1,0 +1,5 @@
+export * from './chart';
+export * from './facts';
+export * from './folds';
+export * from './html';
+export * from './text';
