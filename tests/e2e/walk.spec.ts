@@ -3,7 +3,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { expect, go, recordFor, rolls, switchOnLines, test } from './support/studio';
+import { docOf, expect, go, recordFor, rolls, switchOnLines, test } from './support/studio';
 
 const run = (command: string, ...args: string[]) =>
   execFileSync(command, args, { encoding: 'utf8', stdio: ['ignore', 'pipe', 'pipe'] });
@@ -141,6 +141,9 @@ test('from a line to a proven print', async ({ page, server }) => {
   });
 
   await test.step('the archive holds what the proof says, by other programs as well', async () => {
+    await page.getByLabel('For whom it is made').fill('the harbour museum');
+    await page.getByLabel('For whom it is made').press('Enter');
+    await expect.poll(async () => (await docOf(page, server.url)).about?.client).toBe('the harbour museum');
     const [download] = await Promise.all([page.waitForEvent('download'), page.getByTestId('archive').click()]);
     const dir = mkdtempSync(path.join(tmpdir(), 'wide-room-print-'));
     await download.saveAs(path.join(dir, 'print.zip'));
@@ -161,6 +164,25 @@ test('from a line to a proven print', async ({ page, server }) => {
       expect(stream.format.tags.time_reference).toBe(String(36_000 * 48000));
     }
     const reference = proof.files[0];
+    // The report says the same on the page, on paper and in the table.
+    const figures = [reference.facts.integrated, reference.facts.truePeak].map((v: number) => v.toFixed(1));
+    const paper = run('pdftotext', '-layout', path.join(dir, 'report.pdf'), '-');
+    const told = [
+      readFileSync(path.join(dir, 'report.html'), 'utf8'),
+      readFileSync(path.join(dir, 'report.csv'), 'utf8'),
+      paper,
+    ];
+    for (const one of told) for (const figure of [...figures, reference.file]) expect(one).toContain(figure);
+    expect(paper).toContain('for the harbour museum');
+    expect(paper).toContain(`${proof.sum.difference.toFixed(1)} dB`);
+    await page.getByRole('button', { name: 'Report' }).click();
+    const [read] = await Promise.all([
+      page.context().waitForEvent('page'),
+      page.getByRole('menuitem', { name: /Read it/ }).click(),
+    ]);
+    await expect(read.getByRole('heading', { level: 1 })).toHaveText('The Lamp at Sallow Point');
+    await expect(read.getByRole('img', { name: 'Loudness of the reference' })).toBeVisible();
+    await read.close();
     const text = ffmpegText(path.join(dir, reference.file));
     expect(Math.abs(Number(/I:\s+(-?[\d.]+) LUFS/.exec(text)![1]) - reference.facts.integrated)).toBeLessThanOrEqual(
       0.1,

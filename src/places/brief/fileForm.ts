@@ -1,3 +1,4 @@
+import { ENCODING_NAMES } from '@/core/report';
 import { canEncode, foldOf, type Bus, type Deliverable, type Encoding, type SessionDoc } from '@/core/session';
 import { layoutOf, widthOf, type Layout, type LayoutId } from '@/core/speakers';
 
@@ -8,8 +9,6 @@ export interface FileForm {
   encode: Encoding | null;
 }
 
-export const ENCODINGS: Record<Encoding, string> = { 'lt-rt': 'Lt/Rt', 'four-in-two': 'four in two' };
-
 const keyOf = ({ layout, fold, encode }: FileForm): string => [layout, encode ?? '', fold ?? ''].join('|');
 
 /** A file's form in words: "stereo", "stereo, Lt/Rt", "stereo, soft surrounds". */
@@ -18,7 +17,7 @@ export function formName(
   { layout, fold, encode }: Pick<Deliverable, 'layout' | 'fold' | 'encode'>,
 ): string {
   const set = foldOf(doc, fold);
-  return [layoutOf(layout).name, ...(encode ? [ENCODINGS[encode]] : []), ...(set ? [set.name] : [])].join(', ');
+  return [layoutOf(layout).name, ...(encode ? [ENCODING_NAMES[encode]] : []), ...(set ? [set.name] : [])].join(', ');
 }
 
 /** Forms that a file of a bus can have, with the one that it has. */
@@ -31,7 +30,7 @@ export function formsOf(
   const from = bus?.layout ?? d.layout;
   const plain = layouts.filter((l) => l.speakers.length <= widthOf(from));
   const folds = plain.filter((l) => l.id !== from && l.speakers.length < widthOf(from));
-  const encodings = (Object.keys(ENCODINGS) as Encoding[]).filter((e) => canEncode(from, e));
+  const encodings = (Object.keys(ENCODING_NAMES) as Encoding[]).filter((e) => canEncode(from, e));
   const forms: FileForm[] = [
     ...plain.map((l) => ({ layout: l.id, fold: null, encode: null })),
     ...encodings.map((encode) => ({ layout: 'stereo' as const, fold: null, encode })),

@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useRef } from 'react';
 import { useDoc, useScheme } from '@/client';
+import { loudnessRange } from '@/core/report';
 import { timecodeOf } from '@/parts';
 import type { PrintFacts } from './usePrints';
 
@@ -20,7 +21,9 @@ export function LoudnessChart({ print }: { print: PrintFacts }) {
       const style = getComputedStyle(document.documentElement);
       const colour = (name: string) => style.getPropertyValue(`--${name}`).trim();
       const { sampleRate } = doc.format;
-      const targetBand = doc.limits.target;
+      const { target: targetBand, tolerance } = doc.limits;
+      const aim = targetBand === null ? null : { at: targetBand, tolerance };
+      const [lowest, highest] = loudnessRange(loudness.momentary, aim);
       const seconds = (print.end - print.start) / sampleRate;
       const trace = (name: string, values: number[], first: number, width: number, c: string) => ({
         type: 'scatter',
@@ -53,7 +56,14 @@ export function LoudnessChart({ print }: { print: PrintFacts }) {
             zeroline: false,
             fixedrange: true,
           },
-          yaxis: { range: [-48, -8], gridcolor: colour('line'), zeroline: false, fixedrange: true, dtick: 10 },
+          yaxis: {
+            // A little below the lowest line: its figure would stand on those of the times.
+            range: [lowest - 1, highest],
+            gridcolor: colour('line'),
+            zeroline: false,
+            fixedrange: true,
+            dtick: 5,
+          },
           shapes:
             targetBand === null
               ? []

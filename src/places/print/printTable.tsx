@@ -2,10 +2,19 @@
 import { useDoc } from '@/client';
 import { printName } from '@/core/print';
 import { formatDb, formatDuration } from '@/core/units';
+import { ENCODING_NAMES, foldSentence } from '@/core/report';
+import { orderOf, type Deliverable, type SessionDoc } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { StemTag, timecodeOf } from '@/parts';
 import { GRADE_COLOUR } from '@/parts';
 import type { PrintFacts } from './usePrints';
+
+/** "5.1", "5.1 film", "stereo, Lt/Rt": a file's layout, with its order where it is not as masks count. */
+function formOf(doc: SessionDoc, d: Deliverable): string {
+  const order = orderOf(doc, d);
+  const encoded = d.encode ? `, ${ENCODING_NAMES[d.encode]}` : '';
+  return `${layoutOf(d.layout).name}${order === 'wav' ? '' : ` ${order}`}${encoded}`;
+}
 
 /** What the brief asks for as rows, with the measured facts of the print that is shown. */
 export function PrintTable({ print }: { print: PrintFacts | undefined }) {
@@ -64,8 +73,12 @@ export function PrintTable({ print }: { print: PrintFacts | undefined }) {
               <td className="figure w-full max-w-0 truncate pr-2 text-quiet" title={proof?.file ?? name(id)}>
                 {proof?.file ?? name(id)}
               </td>
-              <td className="figure whitespace-nowrap text-quiet">
-                {facts ? `${facts.layout} ${facts.sampleRate / 1000}/${facts.bits}` : d ? layoutOf(d.layout).name : ''}
+              <td
+                className="figure whitespace-nowrap text-quiet"
+                title={d ? (foldSentence(doc, d) ?? undefined) : undefined}
+              >
+                {d ? formOf(doc, d) : (facts?.layout ?? '')}
+                {facts ? ` ${facts.sampleRate / 1000}/${facts.bits}` : ''}
               </td>
               <td className="figure text-right text-quiet">{facts && print ? timecodeOf(doc, print.start) : ''}</td>
               <td className="figure text-right">{facts ? formatDuration(facts.seconds) : '–'}</td>

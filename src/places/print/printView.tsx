@@ -7,6 +7,9 @@ import { beforePrinting, byGrade, type Check } from '@/core/checks';
 import { formatDb, formatDuration } from '@/core/units';
 import { CheckList, Choice, Inspector, TimecodeField } from '@/parts';
 import { LoudnessChart } from './loudnessChart';
+import { OnTheReport } from './onTheReport';
+import { OwnRange } from './ownRange';
+import { ReportMenu } from './reportMenu';
 import { PrintTable } from './printTable';
 import { Progress } from './progress';
 import { SumProof } from './sumProof';
@@ -95,18 +98,20 @@ export function PrintView() {
             {formatDuration((doc.range.end - doc.range.start) / doc.format.sampleRate)}
           </span>
           <span className="ml-auto flex gap-2">
+            {shown?.state === 'done' && <ReportMenu print={shown} />}
             {shown?.state === 'done' && (
               <a
                 className="btn"
                 href={`/api/prints/${shown.id}/archive`}
                 download
                 data-testid="archive"
+                title="All files with their checksums, the report and the proof"
                 onClick={(event) => {
                   event.preventDefault();
                   void fetchArchive(shown.id);
                 }}
               >
-                <Download size={14} /> Archive with checksums
+                <Download size={14} /> Archive
               </a>
             )}
             <button className="btn btn-main" disabled={running !== undefined} onClick={() => void start(false)}>
@@ -115,6 +120,7 @@ export function PrintView() {
           </span>
         </div>
         {running && <Progress print={running} />}
+        {shown && <OwnRange print={shown} />}
         {shown?.message && (
           <p className="mt-2 rounded-md border border-warn px-3 py-2" role="status">
             {shown.message}
@@ -165,6 +171,7 @@ export function PrintView() {
             <dd>≤ {formatDb(doc.limits.truePeak)} dBTP</dd>
           </div>
         </dl>
+        <OnTheReport />
         <h2 className="title mb-2 mt-5">Print check</h2>
         <CheckList checks={checks} empty="Nothing stands in the way of a print." />
         {asked && stops.length > 0 && (

@@ -152,7 +152,12 @@ const shownTrack = ({ id, name, layout, muted, soloed }: Track) => ({ id, name, 
 
 function dataOf(doc: SessionDoc, b: Box, { fed, files }: Known): Record<string, unknown> {
   if (b.kind === 'fold')
-    return { bus: shownOf(b.bus!), count: b.tracks!.length, outs: b.tracks!.flatMap((t) => levelKeys(t, 'out')), ins: [] };
+    return {
+      bus: shownOf(b.bus!),
+      count: b.tracks!.length,
+      outs: b.tracks!.flatMap((t) => levelKeys(t, 'out')),
+      ins: [],
+    };
   const own = b.track ?? b.bus;
   if (!own) return {};
   const keys = { ins: levelKeys(own, 'in'), outs: levelKeys(own, 'out') };
