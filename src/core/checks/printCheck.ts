@@ -1,4 +1,5 @@
 import { endOf, isFresh, pointsOf, referencesOf, thawEdit, type Bus, type SessionDoc } from '@/core/session';
+import { stageKind } from '@/core/stages';
 import { formatDb } from '@/core/units';
 import { fileCheck } from './briefCheck';
 import { byGrade, type Check } from './check';
@@ -7,6 +8,28 @@ import { pathAudit } from './pathAudit';
 
 /** dB; a level that ends lower was faded out. */
 const FADED = -60;
+/** A tail shorter than this is no tail (s). */
+const SHORT_TAIL = 0.2;
+
+/** Seconds of the longest tail that a clip near the end of the range still has when the range ends; 0: none. */
+function tailAtEnd(doc: SessionDoc): number {
+  const { end, start } = doc.range;
+  const last = Math.max(
+    -Infinity,
+    ...doc.tracks.flatMap((t) =>
+      t.muted ? [] : t.clips.filter((c) => c.start < end).map((c) => Math.min(end, c.start + c.length)),
+    ),
+  );
+  if (last <= start) return 0;
+  const longest = Math.max(
+    0,
+    ...[...doc.tracks, ...doc.buses].flatMap((n) =>
+      n.chain.map((s) => (s.on ? (stageKind(s.type).tail?.(s.values) ?? 0) : 0)),
+    ),
+  );
+  const left = longest - (end - last) / doc.format.sampleRate;
+  return left > SHORT_TAIL ? left : 0;
+}
 
 /** What would make a print differ from what is expected; asked before printing. */
 export function printCheck(doc: SessionDoc): Check[] {
@@ -132,6 +155,16 @@ export function printCheck(doc: SessionDoc): Check[] {
       title: 'Something is soloed',
       why: 'Solo is for listening; the print contains everything.',
       mends: [],
+    });
+  const cut = tailAtEnd(doc);
+  if (cut > 0 && !doc.settings.tail)
+    add({
+      id: 'tail',
+      grade: 'note',
+      about: [],
+      title: `A tail of ${cut.toFixed(1)} s is cut at the end of the range`,
+      why: 'Something sounds there through a reverb or a delay, and the files end with the range.',
+      mends: [{ label: 'Print on until it has decayed', edits: [{ type: 'setWork', tail: 'decayed' }] }],
     });
   if (endOf(doc) > doc.range.end)
     add({

@@ -10,3 +10,4 @@ export * from './parts';
 export * from './exchange';
 export * from './members';
 export * from './linkedProof';
+export * from './tail';

@@ -41,6 +41,8 @@ export interface Proof {
   sum: SumProof | null;
   /** The same of further references. */
   moreSums?: SumProof[];
+  /** Seconds of all files that stand after the range: what had to decay. */
+  tail?: number;
   /** What stood in the way and was passed by knowingly, in sentences. */
   passedBy?: string[];
   /** LUFS of the reference every 100 ms, with the times (s) of the windows' ends. */

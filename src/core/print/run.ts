@@ -16,6 +16,8 @@ export interface PrintSink {
 export interface PrintOptions {
   range: { start: number; end: number };
   deliverables: readonly Deliverable[];
+  /** Frames that are printed after the range, in which no source sounds. */
+  tail?: number;
   /** Samples per engine block; the result does not depend on it. */
   block?: number;
   onProgress?: (share: number) => void;
@@ -83,7 +85,8 @@ export async function printSession(
   const outputs = options.deliverables.map((d) =>
     openOutput(k, doc, plan, d, sinkOf(d), { block, measure: options.measure ?? false }),
   );
-  const total = options.range.end - options.range.start;
+  const { tail = 0 } = options;
+  const total = options.range.end - options.range.start + tail;
   // All parts run equally long, whatever they print themselves.
   const latest = Math.max(0, ...doc.deliverables.map((d) => outputNode(whole, d)?.lead ?? 0));
   const { start } = options.range;
@@ -95,6 +98,7 @@ export async function printSession(
     doc.media,
     read,
     SPAN,
+    tail > 0 ? options.range.end : Infinity,
   );
   try {
     feed.fetch(start);

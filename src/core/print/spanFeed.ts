@@ -1,6 +1,6 @@
 import { itemsIn, layItem } from '@/core/engine';
 import { ChannelSet, type Kernels } from '@/core/kernels';
-import { fileChannels, type SessionDoc, type Track } from '@/core/session';
+import { FADE_CURVES, fileChannels, type SessionDoc, type Track } from '@/core/session';
 import { reorder, widthOf } from '@/core/speakers';
 
 /**
@@ -20,6 +20,10 @@ interface Lane {
   spans: readonly [ChannelSet, ChannelSet];
 }
 
+/** Frames in which a source dies away after the end of a range that has a tail. */
+const LAST = 240;
+const EVEN = FADE_CURVES.find((c) => c.id === 'even')!.kernel;
+
 /** Samples of all tracks, span by span: the next span comes from the disk while this one is worked on. */
 export class SpanFeed {
   private readonly lanes: Lane[];
@@ -35,6 +39,8 @@ export class SpanFeed {
     private readonly media: SessionDoc['media'],
     private readonly read: MediaReader,
     private readonly frames: number,
+    /** Sample of the timeline after which no source sounds. */
+    private readonly until = Infinity,
   ) {
     this.lanes = tracks.map((track) => {
       const width = widthOf(track.layout);
@@ -61,6 +67,19 @@ export class SpanFeed {
       await this.read(item.media, item.from, item.frames, (planar) =>
         layItem(this.k, span, this.scratch, item, by ? reorder(planar, by) : planar),
       );
+    }
+    this.finish(span, at);
+  }
+
+  // What goes on after the end dies away within a moment, so that only what it woke is heard.
+  private finish(span: ChannelSet, at: number): void {
+    const from = Math.max(0, this.until - at);
+    if (from >= this.frames) return;
+    const first = Math.max(0, at - this.until);
+    const n = Math.max(0, Math.min(LAST - first, this.frames - from));
+    for (let c = 0; c < span.channels; c++) {
+      if (n > 0) this.k.x.fadeRun(span.at(c) + from * 4, n, first, LAST, EVEN, 1);
+      span.view(c, this.frames).fill(0, from + n);
     }
   }
 

@@ -106,7 +106,7 @@ export function reportOf(doc: SessionDoc, proof: Proof, { version, range, minute
     when: whenText(proof.made, minutesEast),
     start: tc(range.start),
     end: tc(range.end),
-    length: lengthText(seconds),
+    length: lengthText(seconds) + (proof.tail ? ` and ${lengthText(proof.tail)} of tail` : ''),
     format: [
       `${doc.format.sampleRate / 1000} kHz`,
       [...new Set(proof.files.map((f) => `${f.facts.bits}${f.facts.float ? ' bit float' : ' bit'}`))].join(' and '),
@@ -121,7 +121,7 @@ export function reportOf(doc: SessionDoc, proof: Proof, { version, range, minute
     passedBy: proof.passedBy ?? [],
     loudness: proof.loudness,
     target: limits.target === null ? null : { at: limits.target, tolerance: limits.tolerance },
-    seconds,
+    seconds: seconds + (proof.tail ?? 0),
     checksums: proof.files.flatMap((f) => (f.parts ?? []).map(({ file, sha256 }) => ({ file, sha256 }))),
   };
 }

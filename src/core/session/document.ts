@@ -61,6 +61,14 @@ export interface Settings {
   lead: Lead;
   /** Seconds that recording goes back from a mistake before it continues. */
   rollBack: number;
+  /** What a print goes on for after its range: until it has decayed, or for so long; absent: it ends there. */
+  tail?: Tail;
+}
+
+export interface Tail {
+  until: 'decayed' | 'time';
+  /** Seconds; of one that decays the most. */
+  seconds: number;
 }
 
 /** What leads a performer into a cue. */

@@ -13,6 +13,7 @@ import { ReportMenu } from './reportMenu';
 import { PrintTable } from './printTable';
 import { Progress } from './progress';
 import { SumProof } from './sumProof';
+import { TailChoice } from './tailChoice';
 import { usePrints } from './usePrints';
 
 /** The files are compared with their checksums first: what is not as it was printed is told here, not in the archive. */
@@ -96,6 +97,7 @@ export function PrintView() {
               onChange={(e) => edit({ type: 'setRange', start: doc.range.start, end: e })}
             />
             {formatDuration((doc.range.end - doc.range.start) / doc.format.sampleRate)}
+            <TailChoice />
           </span>
           <span className="ml-auto flex gap-2">
             {shown?.state === 'done' && <ReportMenu print={shown} />}

@@ -4,7 +4,10 @@ import { createHash } from 'node:crypto';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
+import { samplesOf } from '../../../tests/support/files';
 import { newKernels, noise, put } from '../../../tests/support/kernels';
+import { firstDifference } from '../../../tests/support/stages';
+import { printCheck } from '@/core/checks';
 import { applied, FORMAT } from '../../../tests/support/session';
 import { DATA_OFFSET, FrameCodec, MemorySource, parseAudio, parseWav, wavHeader } from '@/core/files';
 import { newSession, type EditJson } from '@/core/session';
@@ -182,6 +185,71 @@ describe('a print on disk', () => {
     expect(seen.size).toBeGreaterThan(0);
     expect([...seen].every((f) => f.startsWith('.'))).toBe(true);
     expect(readdirSync(j.out).some((f) => f.startsWith('.'))).toBe(false);
+  });
+  describe('with a tail', () => {
+    // A reverb of two seconds behind a voice that goes on past the end of the range.
+    const wet = applied(
+      doc,
+      { type: 'addStage', owner: { kind: 'bus', id: 'nar' }, id: 'r', stage: 'reverb' },
+      { type: 'setStage', owner: { kind: 'bus', id: 'nar' }, stage: 'r', values: { decay: 2, mix: 30 } },
+    );
+    const HALF = FRAMES / 2;
+    const range = { start: 0, end: HALF };
+    const framesOf = async (proof: Awaited<ReturnType<typeof runPrint>>) =>
+      new Set(proof.files.map((f) => f.facts.frames));
+    const samples = async (out: string) => {
+      const file = readdirSync(out).find((f) => f.includes('_NAR_'))!;
+      return samplesOf(k, new MemorySource(new Uint8Array(readFileSync(path.join(out, file)))));
+    };
+    it('goes on until all files have decayed, equally long, and is the same before', async () => {
+      const dry = job({ doc: wet, range });
+      await runPrint(k, dry, () => {});
+      const long = job({ doc: applied(wet, { type: 'setWork', tail: 'decayed' }), range });
+      const proof = await runPrint(k, long, () => {});
+      const [frames, ...others] = await framesOf(proof);
+      expect(others).toEqual([]);
+      // 60 dB in two seconds; what is there at its end has decayed by as much.
+      expect((frames! - HALF) / 48_000).toBeGreaterThan(1);
+      expect((frames! - HALF) / 48_000).toBeLessThan(2.6);
+      expect(proof.tail).toBeCloseTo((frames! - HALF) / 48_000, 9);
+      expect(proof.sum).toMatchObject({ equal: true, frames });
+      expect(proof.files.flatMap((f) => f.findings.filter((x) => x.grade === 'stop'))).toEqual([]);
+      const [a, b] = [await samples(dry.out), await samples(long.out)];
+      a.forEach((x, c) => expect(firstDifference(x, b[c]!.subarray(0, HALF))).toBe(-1));
+      // The voice itself is gone: what is left falls all the way.
+      const level = (from: number) => {
+        const part = b[2]!.subarray(HALF + from, HALF + from + 4_800);
+        return 10 * Math.log10(part.reduce((s, v) => s + v * v, 0) / part.length);
+      };
+      expect(level(24_000) - level(2_400)).toBeLessThan(-10);
+      const report = String(await reportAs({ doc: wet, proof, version: 1, range }, 'txt'));
+      expect(report).toMatch(/\(1 s and [\d.]+ s of tail\)/);
+    });
+    it('goes on for as long as is typed', async () => {
+      const typed = job({ doc: applied(wet, { type: 'setWork', tail: 'time', tailSeconds: 0.5 }), range });
+      const proof = await runPrint(k, typed, () => {});
+      expect([...(await framesOf(proof))]).toEqual([HALF + 24_000]);
+      expect(proof.tail).toBe(0.5);
+    });
+    it('of nothing that rings ends with the range', async () => {
+      const proof = await runPrint(
+        k,
+        job({ doc: applied(doc, { type: 'setWork', tail: 'decayed' }), range }),
+        () => {},
+      );
+      // Five milliseconds in which the cut voice dies away.
+      const [frames] = await framesOf(proof);
+      expect(frames! - HALF).toBeLessThanOrEqual(240);
+    });
+    it('is said before it is cut', () => {
+      const short = applied(wet, { type: 'setRange', start: 0, end: HALF });
+      const found = printCheck(short).find((c) => c.id === 'tail')!;
+      expect(found.title).toMatch(/A tail of 2\.\d s is cut/);
+      expect(printCheck(applied(short, ...found.mends[0]!.edits)).some((c) => c.id === 'tail')).toBe(false);
+      expect(
+        printCheck(applied(wet, { type: 'setRange', start: 0, end: 20 * FRAMES })).some((c) => c.id === 'tail'),
+      ).toBe(false);
+    });
   });
   it('has a report that a client can read', async () => {
     const proof = await runPrint(k, job({ version: 4 }), () => {});

@@ -8,11 +8,15 @@ import {
   printName,
   prove,
   sessionFileHeader,
+  tailEnd,
+  type PrintedFile,
   type Proof,
   type ProofInput,
   type SealedFile,
 } from '@/core/print';
-import { orderOf, playedOf, type Deliverable, type SessionDoc } from '@/core/session';
+import { bytesPerSample, DATA_OFFSET, formatOfWord } from '@/core/files';
+import { bitsOf, orderOf, playedOf, type Deliverable, type SessionDoc } from '@/core/session';
+import { widthOf } from '@/core/speakers';
 import { diskPaths, layOut, openFile, removeFile, stampOf, writeAll } from '../media';
 import { printInParts } from './printParts';
 import { sha256 } from './sha256';
@@ -85,6 +89,8 @@ export async function runPrint(
       plain ? hidden(file) : path.join(/*turbopackIgnore: true*/ out, `.print-${i + 1}.wav`),
     ]),
   );
+  const { tail } = doc.settings;
+  const most = tail ? Math.round(tail.seconds * doc.format.sampleRate) : 0;
   const used = Object.keys(job.media).filter((id) => usesOf(doc, range).has(id) && !job.lacking?.[id]);
   const made: string[] = [];
   try {
@@ -101,6 +107,7 @@ export async function runPrint(
         doc,
         media: job.media,
         range,
+        tail: most,
         files: Object.fromEntries(files),
         threads: job.threads ?? 1,
         lacking: Object.keys(job.lacking ?? {}),
@@ -111,26 +118,14 @@ export async function runPrint(
     const after = await stamps(job.media, used);
     const altered = used.find((id) => before.get(id) !== after.get(id));
     if (altered) throw new Error(`${doc.media[altered]?.name ?? altered} was changed while it was read; print again`);
+    const kept = await endTogether(k, doc, printed, { handles, files }, range.end - range.start, signal);
     let sealed = 0;
     const inputs: (ProofInput & { close: () => Promise<void> })[] = [];
     for (const file of printed) {
       const d = file.deliverable;
       const handle = handles.get(d.id)!;
       const write = (measured?: Parameters<ProofInput['seal']>[0]) =>
-        writeAll(
-          handle,
-          sessionFileHeader(doc, {
-            description: `${doc.name}, ${busName(doc, d.bus)}`,
-            layout: d.layout,
-            order: orderOf(doc, d),
-            wordLength: d.wordLength,
-            start: range.start,
-            frames: file.frames,
-            measured,
-            made: job.made,
-          }),
-          0,
-        );
+        writeAll(handle, headerOf(doc, d, { start: range.start, frames: file.frames, measured, made: job.made }), 0);
       await write();
       const full = finals.get(d.id)!;
       const work = hidden(full);
@@ -161,15 +156,55 @@ export async function runPrint(
         close: async () => void (await source.close()),
       });
     }
-    const proof = await prove(k, doc, range, inputs, job.made);
+    const whole = { start: range.start, end: range.start + kept };
+    const proof = await prove(k, doc, whole, inputs, job.made);
     await Promise.all(inputs.map((i) => i.close()));
-    return job.passedBy?.length ? { ...proof, passedBy: [...job.passedBy] } : proof;
+    const behind = kept - (range.end - range.start);
+    return {
+      ...proof,
+      ...(behind > 0 ? { tail: behind / doc.format.sampleRate } : {}),
+      ...(job.passedBy?.length ? { passedBy: [...job.passedBy] } : {}),
+    };
   } catch (error) {
     await Promise.all(made.map(removeFile));
     throw error;
   } finally {
     await Promise.all([...handles.values()].map((h) => h.close()));
   }
+}
+
+/**
+ * Ends all files where the last of them has decayed, or where the tail ends that was typed: all are equally long. Gives
+ * their frames.
+ */
+async function endTogether(
+  k: Kernels,
+  doc: SessionDoc,
+  printed: readonly PrintedFile[],
+  { handles, files }: { handles: ReadonlyMap<string, FileHandle>; files: ReadonlyMap<string, string> },
+  frames: number,
+  signal?: AbortSignal,
+): Promise<number> {
+  const { tail } = doc.settings;
+  let end = frames;
+  for (const { deliverable: d, frames: own } of printed) {
+    if (tail?.until !== 'decayed') {
+      end = Math.max(end, own);
+      continue;
+    }
+    signal?.throwIfAborted();
+    await writeAll(handles.get(d.id)!, headerOf(doc, d, { start: 0, frames: own, made: '' }), 0);
+    const source = await openFile(files.get(d.id)!);
+    end = Math.max(end, await tailEnd(k, source, frames).finally(() => source.close()));
+  }
+  for (const file of printed) {
+    file.frames = Math.min(file.frames, end);
+    const { deliverable: d } = file;
+    const bytes = file.frames * bytesPerSample(formatOfWord(bitsOf(doc, d))) * widthOf(d.layout);
+    // A chunk of a WAV takes an even number of bytes.
+    await handles.get(d.id)!.truncate(DATA_OFFSET + bytes + (bytes & 1));
+  }
+  return end;
 }
 
 async function stamps(media: Record<string, string>, ids: readonly string[]): Promise<Map<string, string>> {
@@ -185,6 +220,19 @@ async function nameSealed(from: readonly string[], to: readonly string[]): Promi
     await unlink(file);
   }
 }
+
+const headerOf = (
+  doc: SessionDoc,
+  d: Deliverable,
+  of: { start: number; frames: number; measured?: Parameters<ProofInput['seal']>[0]; made: string },
+): Uint8Array =>
+  sessionFileHeader(doc, {
+    description: `${doc.name}, ${busName(doc, d.bus)}`,
+    layout: d.layout,
+    order: orderOf(doc, d),
+    wordLength: d.wordLength,
+    ...of,
+  });
 
 /** What is missing in a file, because its sources lack it. */
 function lackingIn(doc: SessionDoc, d: Deliverable, lacking: Readonly<Record<string, string>>): string[] {

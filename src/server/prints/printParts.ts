@@ -15,6 +15,8 @@ export interface PartsJob {
   doc: SessionDoc;
   media: Record<string, string>;
   range: { start: number; end: number };
+  /** Frames that are printed after it. */
+  tail?: number;
   /** Path of each deliverable's file; they exist already. */
   files: Record<string, string>;
   /** Most threads. */
@@ -77,6 +79,7 @@ export async function printPart(
     for (const d of deliverables) handles.set(d.id, await open(task.files[d.id]!, 'r+'));
     return await printSession(k, doc, reader.read, (d) => sinkOf(handles.get(d.id)!), {
       range: task.range,
+      tail: task.tail,
       deliverables,
       part: { index, of, exchanges },
       measure: task.measure ?? false,

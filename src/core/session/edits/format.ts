@@ -1,4 +1,16 @@
-import { IsBoolean, IsIn, IsInt, IsNumber, IsOptional, IsString, Length, Matches, Max, MaxLength, Min } from 'class-validator';
+import {
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsOptional,
+  IsString,
+  Length,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+} from 'class-validator';
 import { FRAME_RATES, frameRate, timecodeToFrames, type FrameRateId } from '@/core/units';
 import { type LayoutId } from '@/core/speakers';
 import { EditRefused, type FileKind, type SessionDoc, type WordLength } from '../document';

@@ -15,11 +15,15 @@ import {
 } from 'class-validator';
 import { layoutOf, type LayoutId } from '@/core/speakers';
 import { TempoMap } from '@/core/units';
-import { busOf, EditRefused, MONITOR, type Click, type SessionDoc, type Settings } from '../document';
+import { busOf, EditRefused, MONITOR, type Click, type SessionDoc, type Settings, type Tail } from '../document';
 import { carryMusic } from '../anchors';
 import { Edit, IsId, IsLayout } from './edit';
 
 /** Click, count-in, guides, buffer, and what leads into a cue. */
+/** Seconds that a tail may take to decay, and those that one begins with when they are typed. */
+const MOST_TAIL = 20;
+const TYPED_TAIL = 2;
+
 export class SetWork extends Edit {
   @IsOptional() @IsIn(['never', 'recording', 'always']) click?: Click['when'];
   @IsOptional() @IsIn(['tick', 'wood', 'tone']) clickSound?: Click['sound'];
@@ -34,6 +38,8 @@ export class SetWork extends Edit {
   @IsOptional() @IsNumber() @Min(0) @Max(10) streamer?: number;
   @IsOptional() @IsBoolean() flash?: boolean;
   @IsOptional() @IsNumber() @Min(0) @Max(30) rollBack?: number;
+  @IsOptional() @IsIn(['none', 'decayed', 'time']) tail?: 'none' | Tail['until'];
+  @IsOptional() @IsNumber() @Min(0.1) @Max(60) tailSeconds?: number;
 
   get label() {
     return 'change working settings';
@@ -59,6 +65,17 @@ export class SetWork extends Edit {
     if (this.streamer !== undefined) settings.lead.streamer = this.streamer;
     if (this.flash !== undefined) settings.lead.flash = this.flash;
     if (this.rollBack !== undefined) settings.rollBack = this.rollBack;
+    this.setTail(settings);
+  }
+
+  private setTail(settings: Settings): void {
+    if (this.tail === 'none') {
+      delete settings.tail;
+      return;
+    }
+    if (this.tail === undefined && this.tailSeconds === undefined) return;
+    const until = this.tail ?? settings.tail?.until ?? 'time';
+    settings.tail = { until, seconds: this.tailSeconds ?? (until === 'decayed' ? MOST_TAIL : TYPED_TAIL) };
   }
 }
 
