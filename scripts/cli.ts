@@ -1,6 +1,6 @@
 import 'reflect-metadata';
 import { access, mkdir, readFile, stat, writeFile } from 'node:fs/promises';
-import { constants } from 'node:fs';
+import { constants, existsSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import path from 'node:path';
 import { Command } from 'commander';
@@ -9,7 +9,7 @@ import { measureStream, type FileFacts } from '@/core/measure';
 import { closeDatabase, openDatabase } from '@/server/database';
 import { newKernels } from '@/server/kernels';
 import { convertAudio, FileSource, formatKept, openAudio } from '@/server/media';
-import { filesOf, printStops, runPrint } from '@/server/prints';
+import { filesOf, printStops, REPORT_KINDS, reportAs, reportName, runPrint, verifyPrint } from '@/server/prints';
 import { differenceText, levelText } from '@/core/print';
 import { listSessions, openSession } from '@/server/sessions';
 import {
@@ -129,6 +129,10 @@ async function print(
   await makeFolder(out);
   const session = await sessionOf(id);
   const media = await filesOf(session.id);
+  const words = ['SHA256SUMS', ...REPORT_KINDS.map(reportName)];
+  const taken = words.find((name) => existsSync(path.join(out, name)));
+  if (taken)
+    throw new Error(`${path.join(out, taken)} is there already; nothing is overwritten. Choose another folder.`);
   const { stops, lacking } = await printStops(session.doc, media);
   for (const c of stops) console.error(`stop: ${c.title}. ${c.why}`);
   if (stops.length && !options.knowingly)
@@ -144,8 +148,15 @@ async function print(
       made: new Date().toISOString(),
       threads,
       lacking,
+      passedBy: stops.map((c) => `${c.title}. ${c.why}`),
     },
     () => {},
+  );
+  const printed = { doc: session.doc, proof, version, range: session.doc.range };
+  for (const kind of REPORT_KINDS) await writeFile(path.join(out, reportName(kind)), await reportAs(printed, kind));
+  await writeFile(
+    path.join(out, 'SHA256SUMS'),
+    proof.files.flatMap((f) => f.parts.map((p) => `${p.sha256}  ${p.file}\n`)).join(''),
   );
   if (options.json) {
     console.log(stringifyFigures(proof, 2));
@@ -169,6 +180,16 @@ async function check(id: string): Promise<void> {
   for (const c of found) console.log(`${c.grade}: ${c.title}. ${c.why}`);
   if (found.some((c) => c.grade === 'stop')) process.exitCode = 1;
   else if (found.length === 0) console.log('No findings.');
+}
+
+async function verify(place: string): Promise<void> {
+  const found = await verifyPrint(newKernels(), path.resolve(place));
+  for (const { good, what, found: words } of found) console.log(`${good ? 'good' : 'WRONG'}  ${what}: ${words}`);
+  const wrong = found.filter((f) => !f.good).length;
+  console.log(
+    wrong === 0 ? 'All of it is as it was proven.' : `${wrong} of ${found.length} are not as they were proven.`,
+  );
+  if (wrong > 0) process.exitCode = 1;
 }
 
 type Kind = 'wav' | 'aiff' | 'flac';
@@ -289,6 +310,10 @@ program
   .option('--start <timecode>', 'timecode at which the list starts', '00:00:00:00')
   .option('--rate <hz>', 'sample rate of the times', '48000')
   .action(exchange);
+program
+  .command('verify <place>')
+  .description('prove a handed-over print again, a folder or its ZIP archive: checksums, figures, sums')
+  .action(verify);
 program.command('check <session>').description('path audit and print check').action(check);
 program
   .parseAsync()

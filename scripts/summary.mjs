@@ -14,7 +14,11 @@ const e2e = read('test-results/e2e.json');
 const passed = (unit?.numPassedTests ?? 0) + (e2e?.stats?.expected ?? 0);
 const failed = (unit ? unit.numFailedTests : 1) + (e2e ? e2e.stats.unexpected + e2e.stats.flaky : 1);
 
-const short = (text) => stripVTControlCharacters(text ?? '').split('\n').slice(0, 25).join('\n    ');
+const short = (text) =>
+  stripVTControlCharacters(text ?? '')
+    .split('\n')
+    .slice(0, 25)
+    .join('\n    ');
 
 const unitFailures = (unit?.testResults ?? []).flatMap((file) => [
   ...(file.message && !file.assertionResults.length ? [`${file.name}\n    ${short(file.message)}`] : []),
@@ -35,7 +39,10 @@ const e2eFailures = (e2e?.suites ?? [])
 
 const slow = (e2e?.suites ?? [])
   .flatMap(specs)
-  .map((spec) => ({ title: `${spec.file}: ${spec.title}`, ms: spec.tests.flatMap((t) => t.results).reduce((sum, r) => sum + r.duration, 0) }))
+  .map((spec) => ({
+    title: `${spec.file}: ${spec.title}`,
+    ms: spec.tests.flatMap((t) => t.results).reduce((sum, r) => sum + r.duration, 0),
+  }))
   .sort((a, b) => b.ms - a.ms)
   .slice(0, 8);
 console.log('\nThe longest of the interface:');

@@ -4,7 +4,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { Page } from '@playwright/test';
-import { docOf, editFrom, expect, go, open, switchOnLines, test } from './support/studio';
+import { docOf, editFrom, expect, go, open, rolls, switchOnLines, test } from './support/studio';
 
 const PLACES = ['brief', 'lineup', 'floor', 'flow', 'room', 'print'];
 
@@ -463,6 +463,50 @@ test('print: a level on the reference is told before, and the proof says honestl
   await page.getByRole('button', { name: /^Print \d+ files/ }).click();
   await expect(page.getByTestId('sum')).toContainText('do not add up', { timeout: 60_000 });
   await expect(page.getByTestId('sum')).toContainText('the reference stands at -0.1 dB instead of unity');
+
+  // Back in: on tracks of their own, which nothing takes for sources, and heard in place of the mix by one key.
+  const before = await docOf(page, server.url);
+  await page.getByRole('button', { name: 'Back in' }).click();
+  await expect(page.getByRole('button', { name: /^Hear print \d/ })).toBeVisible({ timeout: 30_000 });
+  const after = await docOf(page, server.url);
+  const held = after.tracks.filter((t) => t.print !== undefined);
+  expect(held.map((t) => [t.muted, t.destination, t.clips[0]!.start, t.clips[0]!.length])).toEqual(
+    before.deliverables.map(() => [true, 'monitor', 0, 480_000]),
+  );
+  const reference = held.find((t) => /^Print \d+: Reference$/.test(t.name))!;
+  await expect(page.getByText('passes by the reference')).toHaveCount(0);
+  await page.keyboard.press('b');
+  await expect(page.getByRole('button', { name: 'Hear the mix' })).toBeVisible();
+  await page.keyboard.press('Space');
+  await rolls(page, 'playing');
+  await go(page, 'flow');
+  const meter = page.getByRole('meter', { name: `Level of ${reference.name}` });
+  await expect.poll(async () => Number(await meter.getAttribute('aria-valuenow'))).toBeGreaterThan(-50);
+  await expect
+    .poll(async () => Number(await page.getByRole('meter', { name: 'Narration out' }).getAttribute('aria-valuenow')))
+    .toBe(-60);
+  await page.keyboard.press('Space');
+  await rolls(page, 'stopped');
+  await go(page, 'print');
+  await expect(page.getByRole('button', { name: 'Hear the mix' })).toBeVisible();
+  await page.keyboard.press('b');
+  await expect(page.getByRole('button', { name: /^Hear print \d/ })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('button', { name: 'Back in' })).toBeVisible();
+
+  // The session's range moves on; the print says its own.
+  await page.getByLabel('Print to').fill('10:00:20:00');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('own-range')).toContainText('10:00:00:00 to 10:00:10:00');
+  await page.getByRole('button', { name: 'Take its range' }).click();
+  await expect(page.getByTestId('own-range')).toHaveCount(0);
+  await page.getByRole('combobox', { name: 'Tail' }).click();
+  await page.getByRole('option', { name: /until it has decayed/ }).click();
+  await expect
+    .poll(async () => (await docOf(page, server.url)).settings.tail)
+    .toEqual({ until: 'decayed', seconds: 20 });
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await docOf(page, server.url)).settings.tail).toBeUndefined();
 });
 
 test('print: cancelled, it leaves no file, and the version counts up', async ({ page, server }) => {

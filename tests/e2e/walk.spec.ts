@@ -183,6 +183,11 @@ test('from a line to a proven print', async ({ page, server }) => {
     await expect(read.getByRole('heading', { level: 1 })).toHaveText('The Lamp at Sallow Point');
     await expect(read.getByRole('img', { name: 'Loudness of the reference' })).toBeVisible();
     await read.close();
+    // Anyone proves it again.
+    await page.getByLabel('Archive to prove again').setInputFiles(path.join(dir, 'print.zip'));
+    await expect(page.getByRole('dialog', { name: 'All of it is as it was proven' })).toBeVisible({ timeout: 60_000 });
+    await expect(page.getByRole('list', { name: 'What was looked at again' }).getByRole('listitem')).toHaveCount(15);
+    await page.keyboard.press('Escape');
     const text = ffmpegText(path.join(dir, reference.file));
     expect(Math.abs(Number(/I:\s+(-?[\d.]+) LUFS/.exec(text)![1]) - reference.facts.integrated)).toBeLessThanOrEqual(
       0.1,

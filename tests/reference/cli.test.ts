@@ -1,6 +1,6 @@
 // The command line asks what the page asks, and says what is wrong instead of hanging.
-import { execFile } from 'node:child_process';
-import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { execFile, execFileSync } from 'node:child_process';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -72,5 +72,25 @@ describe('wide-room print', { timeout: 300_000 }, () => {
     const printed = await cli('print', 'stray', '--out', out, '--knowingly');
     expect(printed).toMatchObject({ code: 0, text: expect.stringMatching(/no LUFS, no dBTP/) });
     expect(readdirSync(out).length).toBeGreaterThan(3);
+    // What was passed by stands in the report, and the whole can be proved again by anyone.
+    expect(readFileSync(path.join(out, 'report.txt'), 'utf8')).toMatch(/Passed by knowingly:\n {2}a reaches no stem/);
+    execFileSync('sha256sum', ['--check', '--quiet', 'SHA256SUMS'], { cwd: out });
+    const again = await cli('verify', out);
+    expect(again).toMatchObject({ code: 0, text: expect.stringMatching(/All of it is as it was proven/) });
+    const twice = await cli('print', 'stray', '--out', out, '--knowingly', '--version', '2');
+    expect(twice).toMatchObject({
+      code: 1,
+      text: expect.stringMatching(/SHA256SUMS is there already; nothing is overwritten/),
+    });
+    const [file] = readdirSync(out).filter((f) => f.endsWith('.wav'));
+    const bytes = readFileSync(path.join(out, file!));
+    bytes[bytes.length - 1]! ^= 1;
+    writeFileSync(path.join(out, file!), bytes);
+    const altered = await cli('verify', out);
+    expect(altered).toMatchObject({ code: 1, text: expect.stringMatching(new RegExp(`WRONG  ${file}: was changed`)) });
+    expect(await cli('verify', dir)).toMatchObject({
+      code: 1,
+      text: expect.stringMatching(/no SHA256SUMS: this is no print/),
+    });
   });
 });

@@ -103,7 +103,8 @@ function likelyStems(doc: SessionDoc, track: Track): Bus[] {
 
 function trackCheck(doc: SessionDoc, track: Track): Check[] {
   const path = pathFrom(doc, track.destination);
-  if (path.some((b) => b.kind === 'stem')) return [];
+  // What was printed is listened to; led to a stem it is told for itself.
+  if (track.print !== undefined || path.some((b) => b.kind === 'stem')) return [];
   // Nothing tells where it belongs once no likes of it are there: then one chooses.
   const mends: Check['mends'] = likelyStems(doc, track).map((stem) => ({
     label: `Send to ${stem.name}`,
@@ -284,9 +285,9 @@ function roomsCheck(bus: Bus): Check[] {
 /** Prints that were brought in again and led to a stem: they would be printed once more, on top of what they hold. */
 function printedAgain(doc: SessionDoc): Check[] {
   const prints = new Set(printsAmong(doc).map((m) => m.id));
-  if (prints.size === 0) return [];
+  if (prints.size === 0 && doc.tracks.every((t) => t.print === undefined)) return [];
   return doc.tracks.flatMap((track) => {
-    const clip = track.clips.find((c) => prints.has(c.media));
+    const clip = track.clips.find((c) => track.print !== undefined || prints.has(c.media));
     const stem = clip ? stemOfTrack(doc, track.destination) : undefined;
     if (!clip || !stem) return [];
     return [

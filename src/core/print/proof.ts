@@ -2,7 +2,7 @@ import type { ByteSource } from '@/core/files';
 import type { Kernels } from '@/core/kernels';
 import { measureFile, momentary, shortTerm, type FileFacts } from '@/core/measure';
 import { bitsOf, orderOf, referenceOf, referencesOf, type Bus, type SessionDoc } from '@/core/session';
-import { layoutIn, layoutOf, reordering, widthOf } from '@/core/speakers';
+import { layoutIn, layoutOf, reordering, widthOf, type ChannelOrder, type LayoutId } from '@/core/speakers';
 import { againstBrief, sumVerdict, type Finding, type SumVerdict } from './verdict';
 import { stemMembers } from './members';
 import { proveLinked, type LinkedProof } from './linkedProof';
@@ -23,6 +23,9 @@ export interface FileProof {
   /** What lies on disk under that name. */
   parts: SealedFile[];
   facts: Omit<FileFacts, 'hops'>;
+  /** Speakers of its channels, and their order; earlier releases did not say. */
+  layout?: LayoutId;
+  order?: ChannelOrder;
   findings: Finding[];
 }
 
@@ -30,6 +33,8 @@ export interface FileProof {
 export interface SumProof extends SumCheck, SumVerdict {
   /** Its name; earlier releases knew one only. */
   reference?: string;
+  /** Files that were added up, and the one that they were compared with. */
+  files?: { reference: string; stems: string[] };
   /** Where its stems are limited together: what their sum comes to. */
   linked?: LinkedProof;
 }
@@ -109,6 +114,8 @@ export async function prove(
       file: name,
       parts,
       facts,
+      layout: d.layout,
+      order: orderOf(doc, d),
       findings: againstBrief(doc, measured, {
         deliverable: d,
         channels: widthOf(d.layout),
@@ -184,6 +191,7 @@ async function proveSum(
     ...check,
     ...sumVerdict(doc, reference, check, overs, parts),
     reference: reference.name,
+    files: { reference: ref.name, stems: stems.map((s) => s.file.name) },
     ...(linked ? { linked } : {}),
   };
 }

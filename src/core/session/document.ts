@@ -146,6 +146,8 @@ export interface Track {
   takes: Take[];
   /** What it plays in the place of clips and chain, as long as they are what that was made from (frozen.ts). */
   frozen?: Frozen;
+  /** Holds what was printed, of that version: for listening, no source of anything. */
+  print?: number;
   /** Name of the comp that is shown; the others are kept beside it. */
   compName?: string;
   otherComps?: Comp[];

@@ -127,6 +127,10 @@ const EVERY: EditJson[] = [
   { type: 'sendBus', bus: 'dia', destination: 'nar' },
   { type: 'addBus', kind: 'stem', id: 's1', name: 'Bells', sources: ['b'] },
   { type: 'removeBus', bus: 'efx' },
+  {
+    ...{ type: 'bringPrintBack', version: 3, start: 480 },
+    rows: [{ track: 'p3', clip: 'pc', name: 'Print 3: Reference', layout: 'mono', media: media('mp3') }],
+  },
   { type: 'splitBus', bus: 'efx', ids: ['e0', 'e1', 'e2', 'e3', 'e4', 'e5'] },
   { type: 'joinBuses', buses: ['one', 'two'], id: 'pair', name: 'Pair', layout: 'stereo' },
   { type: 'setBus', bus: 'dia', level: -1, name: 'Speech' },

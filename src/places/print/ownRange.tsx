@@ -8,9 +8,10 @@ export function OwnRange({ print }: { print: PrintFacts }) {
   if (print.start === doc.range.start && print.end === doc.range.end) return null;
   return (
     <p className="small mt-2 flex items-center gap-2 text-quiet" data-testid="own-range">
-      Print {print.version} runs from
-      <span className="figure text-text">{timecodeOf(doc, print.start)}</span> to
-      <span className="figure text-text">{timecodeOf(doc, print.end)}</span>; the session’s range has moved on.
+      <span>
+        Print {print.version} runs from <span className="figure text-text">{timecodeOf(doc, print.start)}</span> to{' '}
+        <span className="figure text-text">{timecodeOf(doc, print.end)}</span>; the session’s range has moved on.
+      </span>
       <button className="chip" onClick={() => edit({ type: 'setRange', start: print.start, end: print.end })}>
         Take its range
       </button>

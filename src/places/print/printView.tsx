@@ -6,12 +6,14 @@ import { ask, edit, offer, ServerRefusal, stored, useDoc, useSession } from '@/c
 import { beforePrinting, byGrade, type Check } from '@/core/checks';
 import { formatDb, formatDuration } from '@/core/units';
 import { CheckList, Choice, Inspector, TimecodeField } from '@/parts';
+import { BackIn } from './backIn';
 import { LoudnessChart } from './loudnessChart';
 import { OnTheReport } from './onTheReport';
 import { OwnRange } from './ownRange';
 import { ReportMenu } from './reportMenu';
 import { PrintTable } from './printTable';
 import { Progress } from './progress';
+import { ProveAgain } from './proveAgain';
 import { SumProof } from './sumProof';
 import { TailChoice } from './tailChoice';
 import { usePrints } from './usePrints';
@@ -100,6 +102,7 @@ export function PrintView() {
             <TailChoice />
           </span>
           <span className="ml-auto flex gap-2">
+            {shown?.state === 'done' && <BackIn print={shown} />}
             {shown?.state === 'done' && <ReportMenu print={shown} />}
             {shown?.state === 'done' && (
               <a
@@ -176,6 +179,7 @@ export function PrintView() {
         <OnTheReport />
         <h2 className="title mb-2 mt-5">Print check</h2>
         <CheckList checks={checks} empty="Nothing stands in the way of a print." />
+        <ProveAgain />
         {asked && stops.length > 0 && (
           <button className="btn mt-3" onClick={() => void start(true)}>
             Print anyway

@@ -12,7 +12,9 @@ import { applied, FORMAT } from '../../../tests/support/session';
 import { DATA_OFFSET, FrameCodec, MemorySource, parseAudio, parseWav, wavHeader } from '@/core/files';
 import { newSession, type EditJson } from '@/core/session';
 import { runPrint, type PrintJob } from './printJob';
+import { stringifyFigures } from '@/core/units';
 import { reportAs } from './report';
+import { verifyPrint } from './verify';
 import { sourceChecks } from '../media';
 
 const k = newKernels();
@@ -100,7 +102,9 @@ describe('a print on disk', () => {
     const figures = (p: typeof proof) =>
       p.files.map(({ facts: f }) => [f.integrated, f.truePeak, f.frames, f.channels]);
     expect(figures(proof)).toEqual(figures(plain));
-    expect(proof.sum).toEqual(plain.sum);
+    // Only the names of the files differ.
+    const { files: _, ...sum } = plain.sum!;
+    expect(proof.sum).toMatchObject(sum);
     expect(proof.files.flatMap((f) => f.findings.filter((x) => x.grade === 'stop'))).toEqual([]);
     const info = await parseAudio(new MemorySource(new Uint8Array(readFileSync(path.join(j.out, one)))));
     if (fileKind === 'AIFF') expect(info.markers).toEqual([{ at: 0, label: 'starts at 10:00:00:00' }]);
@@ -185,6 +189,38 @@ describe('a print on disk', () => {
     expect(seen.size).toBeGreaterThan(0);
     expect([...seen].every((f) => f.startsWith('.'))).toBe(true);
     expect(readdirSync(j.out).some((f) => f.startsWith('.'))).toBe(false);
+  });
+  it('is proved again by anyone; a figure, a file or a list that was changed is named', async () => {
+    const j = job();
+    const proof = await runPrint(k, j, () => {});
+    const list = () => proof.files.flatMap((f) => f.parts.map((p) => `${p.sha256}  ${p.file}\n`));
+    const keep = (changed: unknown, sums = list()) => {
+      writeFileSync(path.join(j.out, 'proof.json'), stringifyFigures(changed, 2));
+      writeFileSync(path.join(j.out, 'SHA256SUMS'), sums.join(''));
+    };
+    const wrong = async () => (await verifyPrint(k, j.out)).filter((f) => !f.good).map((f) => `${f.what}: ${f.found}`);
+    keep(proof);
+    const all = await verifyPrint(k, j.out);
+    expect(all.every((f) => f.good)).toBe(true);
+    // Checksums and figures of each, and one sum.
+    expect(all).toHaveLength(2 * proof.files.length + 1);
+    const [first] = proof.files;
+    keep({ ...proof, files: [{ ...first!, facts: { ...first!.facts, integrated: -23 } }, ...proof.files.slice(1)] });
+    expect(await wrong()).toEqual([expect.stringMatching(/^figures of .*integrated is -\d.*proven was -23$/)]);
+    keep({ ...proof, sum: { ...proof.sum!, difference: -20 } });
+    expect(await wrong()).toEqual([expect.stringMatching(/^stems against Reference: .*proven was -20.0 dBFS/)]);
+    keep(proof, list().slice(1));
+    expect(await wrong()).toEqual(
+      expect.arrayContaining([
+        expect.stringMatching(/does not stand in SHA256SUMS/),
+        expect.stringMatching(/is no part of the print/),
+      ]),
+    );
+    keep(proof);
+    rmSync(path.join(j.out, first!.file));
+    expect(await wrong()).toEqual(expect.arrayContaining([`${first!.file}: is missing`]));
+    writeFileSync(path.join(j.out, 'proof.json'), '{');
+    await expect(verifyPrint(k, j.out)).rejects.toThrow(/proof.json cannot be read/);
   });
   describe('with a tail', () => {
     // A reverb of two seconds behind a voice that goes on past the end of the range.

@@ -28,7 +28,9 @@ function trackNode(ctx: Compiling, t: Track): PlanNode {
   const held = live && (options.recording ?? false) && t.guide && !t.armed;
   const unheard = open !== null && !t.soloed && !links.from(t.id).some((l) => open.has(l.id));
   const lanes = nodeLanes(doc, t);
-  const silent = (t.muted && !lanes?.sounds) || unheard || (held && guides === 'mute');
+  // What was printed is muted until somebody solos it: one key between it and the mix.
+  const muted = t.muted && !(t.print !== undefined && t.soloed);
+  const silent = (muted && !lanes?.sounds) || unheard || (held && guides === 'mute');
   return {
     id: t.id,
     kind: 'track',

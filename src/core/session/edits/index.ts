@@ -13,6 +13,7 @@ import * as frozen from './frozen';
 import * as media from './media';
 import * as manyClips from './manyClips';
 import * as monoBuses from './monoBuses';
+import * as printsBack from './printsBack';
 import * as recordedTakes from './recordedTakes';
 import * as roomTone from './roomTone';
 import * as routing from './routing';
@@ -101,6 +102,7 @@ const EDITS = {
   removeMarker: cues.RemoveMarker,
   addTake: recordedTakes.AddTake,
   lengthenTake: recordedTakes.LengthenTake,
+  bringPrintBack: printsBack.BringPrintBack,
   addDeliverable: deliverables.AddDeliverable,
   setDeliverable: deliverables.SetDeliverable,
   removeDeliverable: deliverables.RemoveDeliverable,

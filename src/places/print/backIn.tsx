@@ -1,0 +1,59 @@
+import { Undo2 } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import { toast } from 'sonner';
+import { ask, edit, offer, useDoc } from '@/client';
+import { referenceOf, type EditJson, type SessionDoc, type Track } from '@/core/session';
+import type { PrintFacts } from './usePrints';
+
+/** The track that holds the printed reference of a version. */
+const heldReference = (doc: SessionDoc, version: number): Track | undefined => {
+  const name = referenceOf(doc)?.name ?? '';
+  const held = doc.tracks.filter((t) => t.print === version);
+  return held.find((t) => t.name === `Print ${version}: ${name}`) ?? held[0];
+};
+
+/** The printed files on tracks of their own, to be listened to beside the mix or in its place. */
+export function BackIn({ print }: { print: PrintFacts }) {
+  const doc = useDoc();
+  const [busy, setBusy] = useState(false);
+  const held = heldReference(doc, print.version);
+  const heard = held?.soloed === true;
+  const bring = async () => {
+    setBusy(true);
+    try {
+      edit(await ask<EditJson>(`/api/prints/${print.id}/back`, {}));
+      toast.success(
+        `Print ${print.version} is back in: muted tracks, led to the monitor only. B hears it in place of the mix.`,
+      );
+    } catch (error) {
+      toast.error((error as Error).message, { duration: 10_000 });
+    } finally {
+      setBusy(false);
+    }
+  };
+  // One key between the mix as it is now and what was printed.
+  const swap = () => {
+    if (held) edit({ type: 'seatTrack', track: held.id, soloed: !heard });
+  };
+  useEffect(() =>
+    offer('print-back', [
+      { id: 'print-heard', label: 'Hear the print in place of the mix', keys: 'b', group: 'Print', run: swap },
+    ]),
+  );
+  if (!held)
+    return (
+      <button
+        className="btn"
+        disabled={busy}
+        title="Each file on a track of its own, where it was printed from: muted, led to the monitor only, printed never"
+        onClick={() => void bring()}
+      >
+        <Undo2 size={14} /> {busy ? 'Coming in…' : 'Back in'}
+      </button>
+    );
+  return (
+    <button className="btn" aria-pressed={heard} title="B" onClick={swap}>
+      {heard ? 'Hear the mix' : `Hear print ${print.version}`}
+    </button>
+  );
+}

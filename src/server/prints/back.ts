@@ -1,0 +1,67 @@
+import { createReadStream } from 'node:fs';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { Readable } from 'node:stream';
+import { nanoid } from 'nanoid';
+import { whatOf } from '@/core/report';
+import type { EditJson } from '@/core/session';
+import { isLayout, type LayoutId } from '@/core/speakers';
+import { newKernels } from '../kernels';
+import { convertAudio, importFile, openAudio, openFile } from '../media';
+import { loadSession } from '../sessions';
+import { checkPrinted } from './prints';
+
+type Back = Extract<EditJson, { type: 'bringPrintBack' }>;
+
+const web = (file: string) => Readable.toWeb(createReadStream(file)) as ReadableStream<Uint8Array>;
+
+/**
+ * Takes the files of a print into the media of its session, and gives the edit that lays them out. Throws Refused where one
+ * of them is not as it was printed.
+ */
+export async function bringBack(id: string): Promise<Back> {
+  const { row, proof, dir } = await checkPrinted(id);
+  const { doc } = await loadSession(row.session);
+  const rows: Back['rows'] = [];
+  const scratch = await mkdtemp(path.join(tmpdir(), 'wide-room-back-'));
+  try {
+    for (const f of proof.files) {
+      const d = row.doc.deliverables.find((x) => x.id === f.deliverable);
+      const layout: LayoutId = f.layout && isLayout(f.layout) ? f.layout : d!.layout;
+      const name = path.parse(f.file).name.replace(/_?\{.*\}/, '');
+      const { media } = await importFile(
+        row.session,
+        `${name}.wav`,
+        web(await asOne(dir, f.file, scratch)),
+        doc.format,
+      );
+      const { unsaid: _, ...known } = media;
+      const order = f.order && f.order !== 'wav' && !doc.format.perChannel ? { order: f.order } : {};
+      const what = `Print ${row.version}: ${whatOf(row.doc, d)}`.slice(0, 60);
+      rows.push({
+        ...{ track: `print-${nanoid(8)}`, clip: `clip-${nanoid(8)}`, name: what, layout },
+        media: { ...known, ...order },
+      });
+    }
+  } finally {
+    await rm(scratch, { recursive: true, force: true });
+  }
+  return { type: 'bringPrintBack', version: row.version, start: row.start, rows };
+}
+
+// One file a channel, or an AIFF, is put together again as the interleaved WAV that a track plays.
+async function asOne(dir: string, name: string, scratch: string): Promise<string> {
+  const file = path.join(dir, name);
+  if (/\.wav$/.test(name) && !name.includes('{')) return file;
+  const to = path.join(scratch, `${nanoid()}.wav`);
+  const k = newKernels();
+  const source = await openFile(file);
+  try {
+    const { format, sampleRate } = await openAudio(k, source);
+    await convertAudio(k, source, to, { kind: 'wav', sampleRate, format, dither: false });
+  } finally {
+    await source.close();
+  }
+  return to;
+}
