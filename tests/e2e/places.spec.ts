@@ -1,6 +1,6 @@
 // Each place by hand: what a mouse and a keyboard do there.
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { Page } from '@playwright/test';
@@ -507,6 +507,45 @@ test('print: a level on the reference is told before, and the proof says honestl
     .toEqual({ until: 'decayed', seconds: 20 });
   await page.keyboard.press('Control+z');
   await expect.poll(async () => (await docOf(page, server.url)).settings.tail).toBeUndefined();
+});
+
+test('print: a timeline goes to other programs with what it cannot say, and comes in again', async ({
+  page,
+  server,
+}) => {
+  await open(page, server.url, 'print');
+  const doc = () => docOf(page, server.url);
+  const before = await doc();
+  await page.getByRole('button', { name: 'Hand over…' }).click();
+  await expect(page.getByRole('list', { name: 'What does not go along' })).toContainText('chains and paths stay here');
+  await page.getByRole('combobox', { name: 'Format' }).click();
+  await page.getByRole('option', { name: 'Edit lists' }).click();
+  await page.getByRole('combobox', { name: 'Format' }).click();
+  await page.getByRole('option', { name: 'Timeline' }).click();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save', exact: true }).click(),
+  ]);
+  expect(download.suggestedFilename()).toMatch(/\.otio$/);
+  const file = path.join(mkdtempSync(path.join(tmpdir(), 'wide-room-')), 'Lamp.otio');
+  await download.saveAs(file);
+  // On tracks of other names it comes in beside what is there; what is missing is named.
+  const text = readFileSync(file, 'utf8').replaceAll('"name": "Foghorn"', '"name": "Horn"');
+  writeFileSync(file, text.replaceAll('Bell_buoy', 'Nowhere'));
+  await page.getByLabel('Timeline or edit list').setInputFiles(file);
+  const dialog = page.getByRole('dialog', { name: 'Bring in Lamp.otio' });
+  await expect(dialog).toContainText('on 1 new track: Horn');
+  await expect(dialog.getByRole('list', { name: 'What does not match' })).toContainText('is not among the files');
+  await dialog.getByRole('button', { name: /^Lay \d+ clips$/ }).click();
+  await expect.poll(async () => (await doc()).tracks.at(-1)!.name).toBe('Horn');
+  const horn = (d: typeof before, name: string) =>
+    d.tracks.find((t) => t.name === name)!.clips.map((c) => [c.media, c.start, c.offset, c.length]);
+  expect(horn(await doc(), 'Horn')).toEqual(horn(before, 'Foghorn'));
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await doc()).tracks.length).toBe(before.tracks.length);
+  writeFileSync(file, '{"OTIO_SCHEMA": "Nothing.1"}');
+  await page.getByLabel('Timeline or edit list').setInputFiles(file);
+  await expect(page.getByText(/Lamp.otio: .*Nothing was brought in/)).toBeVisible();
 });
 
 test('print: cancelled, it leaves no file, and the version counts up', async ({ page, server }) => {

@@ -7,3 +7,5 @@ export * from './lineSheet';
 export * from './script';
 export * from './cueTimes';
 export * from './sessionTimeline';
+export * from './handOver';
+export * from './bringIn';

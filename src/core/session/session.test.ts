@@ -128,6 +128,11 @@ const EVERY: EditJson[] = [
   { type: 'addBus', kind: 'stem', id: 's1', name: 'Bells', sources: ['b'] },
   { type: 'removeBus', bus: 'efx' },
   {
+    type: 'layClips',
+    track: 'a',
+    clips: [{ id: 'laid', media: 'mf', name: 'Laid', start: 900_000, offset: 10, length: 50 }],
+  },
+  {
     ...{ type: 'bringPrintBack', version: 3, start: 480 },
     rows: [{ track: 'p3', clip: 'pc', name: 'Print 3: Reference', layout: 'mono', media: media('mp3') }],
   },

@@ -7,6 +7,7 @@ import { beforePrinting, byGrade, type Check } from '@/core/checks';
 import { formatDb, formatDuration } from '@/core/units';
 import { CheckList, Choice, Inspector, TimecodeField } from '@/parts';
 import { BackIn } from './backIn';
+import { Exchange } from './exchange';
 import { LoudnessChart } from './loudnessChart';
 import { OnTheReport } from './onTheReport';
 import { OwnRange } from './ownRange';
@@ -179,6 +180,7 @@ export function PrintView() {
         <OnTheReport />
         <h2 className="title mb-2 mt-5">Print check</h2>
         <CheckList checks={checks} empty="Nothing stands in the way of a print." />
+        <Exchange />
         <ProveAgain />
         {asked && stops.length > 0 && (
           <button className="btn mt-3" onClick={() => void start(true)}>

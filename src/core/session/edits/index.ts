@@ -11,6 +11,7 @@ import * as lines from './lines';
 import * as folds from './folds';
 import * as frozen from './frozen';
 import * as media from './media';
+import * as layClips from './layClips';
 import * as manyClips from './manyClips';
 import * as monoBuses from './monoBuses';
 import * as printsBack from './printsBack';
@@ -70,6 +71,7 @@ const EDITS = {
   addClip: clips.AddClip,
   moveClip: clips.MoveClip,
   trimClip: clips.TrimClip,
+  layClips: layClips.LayClips,
   giveClipFile: clips.GiveClipFile,
   setClipGain: clips.SetClipGain,
   removeClip: clips.RemoveClip,
