@@ -4,6 +4,7 @@ import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { Page } from '@playwright/test';
+import type { EditJson } from '@/core/session';
 import { newKernels, noise, sine } from '../support/kernels';
 import { writeWav } from '../reference/tools';
 import { docOf, editFrom, expect, go, open, rolls, storedOf, switchOnLines, test } from './support/studio';
@@ -502,18 +503,115 @@ test('coefficients of one’s own are kept in the session and asked of a file; a
   expect(await file()).not.toHaveProperty('encode');
 });
 
-test('a job in 7.1.4 from a new session to a proven print, as other programs read it', async ({ page, server }) => {
-  test.setTimeout(120_000);
-  await open(page, server.url, 'brief');
+/** A new session in a layout, made by hand; gives its id. */
+async function newSessionIn(page: Page, url: string, layout: string, name: string, code: string): Promise<string> {
+  await open(page, url, 'brief');
   await page.getByRole('button', { name: 'New session' }).click();
   const dialog = page.getByRole('dialog');
-  await dialog.locator('#name').fill('The Lamp Room');
-  await dialog.locator('#code').fill('LR');
+  await dialog.locator('#name').fill(name);
+  await dialog.locator('#code').fill(code);
   await dialog.getByRole('combobox', { name: 'Mix in' }).click();
-  await page.getByRole('option', { name: '7.1.4' }).click();
+  await page.getByRole('option', { name: layout, exact: true }).click();
   await dialog.getByRole('button', { name: /Begin|Make|Start|Create/ }).click();
   await page.waitForURL((u) => /\/s\/(?!lamp)[^/]+\/brief$/.test(u.pathname));
-  const id = /\/s\/([^/]+)\//.exec(page.url())![1]!;
+  return /\/s\/([^/]+)\//.exec(page.url())![1]!;
+}
+
+async function editIn(page: Page, url: string, id: string, ...edits: EditJson[]): Promise<void> {
+  const { revision } = await storedOf(page, url, id);
+  const made = await page.request.post(`${url}/api/sessions/${id}/edits`, {
+    headers: { cookie: '' },
+    data: { id: `edits-${revision}`, base: revision, edits },
+  });
+  expect(made.ok(), await made.text()).toBe(true);
+}
+
+/** Prints all files of the brief, whatever is said before, and waits for the proof of this version. */
+async function printAll(page: Page, version: number): Promise<void> {
+  await page.getByRole('button', { name: /^Print \d+ files/ }).click();
+  const shown = page.getByRole('combobox', { name: 'Print shown' });
+  const anyway = page.getByRole('button', { name: 'Print anyway' });
+  await expect(
+    shown
+      .filter({ hasText: `Print ${version}` })
+      .or(anyway)
+      .first(),
+  ).toBeVisible({ timeout: 60_000 });
+  if (await anyway.isVisible()) await anyway.click();
+  await expect(shown).toContainText(`Print ${version}`, { timeout: 60_000 });
+  await expect(page.getByTestId('archive')).toBeVisible({ timeout: 60_000 });
+}
+
+test('a quad job is encoded into two channels, brought back and decoded; what leaks is as published', async ({
+  page,
+  server,
+}) => {
+  test.setTimeout(150_000);
+  const id = await newSessionIn(page, server.url, 'quad', 'The Gauge House', 'GH');
+  const dir = mkdtempSync(path.join(tmpdir(), 'wide-room-quad-'));
+  const k = newKernels();
+  const N = 4 * 48_000;
+  const left = Array.from({ length: 4 }, (_, c) => (c === 0 ? noise(N, 0.2, 5) : new Float32Array(N)));
+  writeWav(k, path.join(dir, 'Left.wav'), left, { mask: 0x33 });
+  await go(page, 'floor');
+  await page.getByTestId('import').setInputFiles(path.join(dir, 'Left.wav'));
+  await expect.poll(async () => (await docOf(page, server.url, id)).tracks.map((t) => t.layout)).toEqual(['quad']);
+  const { tracks, deliverables } = await docOf(page, server.url, id);
+  const only = deliverables.find((d) => d.bus === 'ref')!;
+  await editIn(
+    page,
+    server.url,
+    id,
+    { type: 'sendTracks', tracks: [tracks[0]!.id], destination: 'amb' },
+    { type: 'setRange', start: 0, end: N },
+    ...deliverables.filter((d) => d !== only).map((d): EditJson => ({ type: 'removeDeliverable', deliverable: d.id })),
+    { type: 'addDeliverable', id: 'two', bus: 'ref', layout: 'stereo', token: 'TWO' },
+  );
+  // Asked for in the brief, by hand.
+  await go(page, 'brief');
+  const form = page.locator('[data-deliverable=two]').getByRole('combobox', { name: 'Layout of Fold-down' });
+  await form.click();
+  await page.getByRole('option', { name: 'stereo, four in two' }).click();
+  await go(page, 'print');
+  await printAll(page, 1);
+  await expect(page.getByRole('cell', { name: /stereo, four in two/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Back in' }).click();
+  await expect.poll(async () => (await docOf(page, server.url, id)).tracks.length).toBe(3);
+  const back = (await docOf(page, server.url, id)).tracks.find((t) => t.print === 1 && t.layout === 'stereo')!;
+
+  // The two channels go to left and right of a quad stem that decodes them.
+  await editIn(
+    page,
+    server.url,
+    id,
+    { type: 'setTrack', track: tracks[0]!.id, muted: true },
+    { type: 'setTrack', track: back.id, muted: false },
+    { type: 'placeTrack', track: back.id, placement: { azimuth: 0, distance: 1, width: 90, lfe: -100 } },
+    { type: 'sendTracks', tracks: [back.id], destination: 'efx' },
+    { type: 'addStage', owner: { kind: 'bus', id: 'efx' }, id: 'd', stage: 'fourDecoder' },
+    { type: 'addDeliverable', id: 'four', bus: 'efx', layout: 'quad', token: 'EFX' },
+  );
+  await printAll(page, 2);
+  const folder = path.join(server.data, 'sessions', id, 'prints/v02');
+  const decoded = path.join(
+    folder,
+    readdirSync(folder).find((f) => f.includes('EFX'))!,
+  );
+  const level = (file: string, channel: number): number => {
+    const sox = `sox "${file}" -n remix ${channel + 1} trim 0.5 -0.5 stats 2>&1 | grep "RMS lev"`;
+    const said = execFileSync('sh', ['-c', sox], { encoding: 'utf8' }).trim();
+    return /-inf/.test(said) ? -Infinity : Number(/-?[\d.]+\s*$/.exec(said)![0]);
+  };
+  const own = level(path.join(dir, 'Left.wav'), 0);
+  // Regular matrix: itself, its neighbours 3 dB below, the opposite corner gone (from memory).
+  expect(level(decoded, 0) - own).toBeCloseTo(0, 0);
+  for (const neighbour of [1, 2]) expect(level(decoded, neighbour) - own).toBeCloseTo(-3, 0);
+  expect(level(decoded, 3) - own).toBeLessThan(-40);
+});
+
+test('a job in 7.1.4 from a new session to a proven print, as other programs read it', async ({ page, server }) => {
+  test.setTimeout(120_000);
+  const id = await newSessionIn(page, server.url, '7.1.4', 'The Lamp Room', 'LR');
   // A bed of twelve channels, a tone in each, and a voice that stands overhead.
   const dir = mkdtempSync(path.join(tmpdir(), 'wide-room-dome-'));
   const tones = Array.from({ length: 12 }, (_, i) => ['sine', String(200 + 100 * i)]).flat();
@@ -527,17 +625,14 @@ test('a job in 7.1.4 from a new session to a proven print, as other programs rea
     .toEqual(['7.1.4', 'mono']);
   const doc = await docOf(page, server.url, id);
   const voice = doc.tracks.find((t) => t.layout === 'mono')!;
-  const edits = [
+  await editIn(
+    page,
+    server.url,
+    id,
     ...doc.tracks.map((t) => ({ type: 'sendTracks' as const, tracks: [t.id], destination: 'amb' })),
     { type: 'placeTrack', track: voice.id, placement: { azimuth: 0, distance: 1, width: 0, lfe: -100, elevation: 90 } },
     { type: 'setRange', start: 0, end: 5 * 48_000 },
-  ];
-  const { revision } = await storedOf(page, server.url, id);
-  const made = await page.request.post(`${server.url}/api/sessions/${id}/edits`, {
-    headers: { cookie: '' },
-    data: { id: 'dome-edits', base: revision, edits },
-  });
-  expect(made.ok()).toBe(true);
+  );
   await go(page, 'print');
   await page.getByRole('button', { name: /^Print \d files/ }).click();
   const anyway = page.getByRole('button', { name: 'Print anyway' });

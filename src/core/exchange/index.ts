@@ -9,3 +9,4 @@ export * from './cueTimes';
 export * from './sessionTimeline';
 export * from './handOver';
 export * from './bringIn';
+export * from './takeList';

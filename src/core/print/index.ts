@@ -11,3 +11,4 @@ export * from './exchange';
 export * from './members';
 export * from './linkedProof';
 export * from './tail';
+export * from './rawTracks';

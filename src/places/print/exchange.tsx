@@ -1,4 +1,4 @@
-import { FileDown, FileUp } from 'lucide-react';
+import { FileDown, FileUp, Mic } from 'lucide-react';
 import { nanoid } from 'nanoid';
 import { useRef, useState } from 'react';
 import { toast } from 'sonner';
@@ -6,6 +6,7 @@ import { edit, useDoc } from '@/client';
 import { bringIn, HAND_OVER, readTimeline, type BroughtIn } from '@/core/exchange';
 import { safeName } from '@/core/print';
 import { Choice, Dialog } from '@/parts';
+import { RawTracks } from './rawTracks';
 
 function save(name: string, text: string): void {
   const link = document.createElement('a');
@@ -19,6 +20,7 @@ function save(name: string, text: string): void {
 export function Exchange() {
   const doc = useDoc();
   const [handing, setHanding] = useState(false);
+  const [raw, setRaw] = useState(false);
   const [brought, setBrought] = useState<{ name: string; came: BroughtIn } | null>(null);
   const file = useRef<HTMLInputElement>(null);
   const read = async (from: File) => {
@@ -43,6 +45,9 @@ export function Exchange() {
         >
           <FileUp size={14} /> Bring in…
         </button>
+        <button className="btn" onClick={() => setRaw(true)}>
+          <Mic size={14} /> Raw tracks…
+        </button>
         <input
           ref={file}
           type="file"
@@ -56,6 +61,7 @@ export function Exchange() {
           }}
         />
       </div>
+      {raw && <RawTracks onClose={() => setRaw(false)} />}
       {handing && <HandOver onClose={() => setHanding(false)} />}
       <Dialog
         open={brought !== null}

@@ -70,7 +70,7 @@ export function PrintView() {
   return (
     <>
       <div className="flex min-w-0 flex-1 flex-col overflow-y-auto px-5 py-3.5">
-        <div className="flex items-center gap-3">
+        <div className="flex flex-wrap items-center gap-x-3 gap-y-2">
           {prints.length > 0 ? (
             <Choice
               label="Print shown"

@@ -3,8 +3,8 @@ import { Choice, NumberField } from '@/parts';
 
 const KINDS = [
   { value: 'none', label: 'ends there' },
-  { value: 'decayed', label: 'and on until it has decayed', note: '60 dB below the last peak' },
-  { value: 'time', label: 'and on for' },
+  { value: 'decayed', label: 'until decayed', note: '60 dB below the last peak' },
+  { value: 'time', label: 'goes on' },
 ] as const;
 
 /** What a print goes on for behind its range. */

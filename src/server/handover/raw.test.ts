@@ -1,0 +1,128 @@
+import { execFileSync } from 'node:child_process';
+import { createWriteStream, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { freshDataFolder } from '../../../tests/support/dataFolder';
+import { samplesOf } from '../../../tests/support/files';
+import { newKernels, noise, put } from '../../../tests/support/kernels';
+import { FORMAT, mono, monoTrack } from '../../../tests/support/session';
+import { firstDifference } from '../../../tests/support/stages';
+import { DATA_OFFSET, FrameCodec, MemorySource, parseAudio, wavHeader } from '@/core/files';
+import { newSession } from '@/core/session';
+
+const removeFolder = freshDataFolder();
+const k = newKernels();
+const FRAMES = 24_000;
+const dirs: string[] = [];
+
+function wav(samples: Float32Array): Uint8Array {
+  const set = put(k, [samples]);
+  const codec = new FrameCodec(k, 24, 1, samples.length);
+  const out = new Uint8Array(DATA_OFFSET + samples.length * 3);
+  out.set(wavHeader({ format: 24, channels: 1, sampleRate: 48_000, frames: samples.length, mask: 4 }));
+  out.set(codec.encode(set.table, samples.length).bytes, DATA_OFFSET);
+  return out;
+}
+
+const sounds = { through: noise(FRAMES, 0.2, 1), dry: noise(FRAMES, 0.3, 2) };
+
+beforeAll(async () => {
+  const { openDatabase } = await import('../database');
+  const { createSession, edit } = await import('../sessions');
+  const { addMedia } = await import('../media');
+  const { makeSessionDir, mediaPath } = await import('../config');
+  await openDatabase();
+  await createSession(newSession('Raw', 'RW', { ...FORMAT }), 'raw');
+  makeSessionDir('raw');
+  for (const [id, samples] of Object.entries(sounds)) {
+    writeFileSync(mediaPath('raw', `${id}.wav`), wav(samples));
+    await addMedia({
+      id,
+      session: 'raw',
+      file: `${id}.wav`,
+      kind: 'file',
+      channels: 1,
+      frames: FRAMES,
+      sampleRate: 48_000,
+    });
+  }
+  await edit('raw', 'start', [
+    monoTrack('a', 'Voice'),
+    monoTrack('b', 'Empty'),
+    {
+      ...{
+        type: 'addTake',
+        id: 't',
+        track: 'a',
+        start: 4_800,
+        chains: [[]],
+        recordedAt: '2026-03-02T09:00:00Z',
+        recovered: false,
+      },
+      media: { ...mono('through', FRAMES, 'take'), name: 'through.wav' },
+      dry: { ...mono('dry', FRAMES, 'dry'), name: 'dry.wav' },
+    } as never,
+    { type: 'addStage', owner: { kind: 'track', id: 'a' }, id: 'l', stage: 'limiter' },
+    { type: 'setTrack', track: 'a', level: -12 },
+  ]);
+}, 240_000);
+afterAll(async () => {
+  const { closeDatabase } = await import('../database');
+  await closeDatabase();
+  removeFolder();
+  dirs.forEach((d) => rmSync(d, { recursive: true, force: true }));
+});
+
+async function unpacked(query: string): Promise<string> {
+  const { rawArchive, readWish } = await import('.');
+  const { stream, done } = await rawArchive('raw', readWish(new URLSearchParams(query)));
+  const dir = mkdtempSync(path.join(tmpdir(), 'wide-room-raw-test-'));
+  dirs.push(dir);
+  await pipeline(stream, createWriteStream(path.join(dir, 'raw.zip')));
+  await done();
+  execFileSync('unzip', ['-q', 'raw.zip'], { cwd: dir });
+  execFileSync('sha256sum', ['--check', '--quiet', 'SHA256SUMS'], { cwd: dir });
+  return dir;
+}
+const wavs = (dir: string) => readdirSync(dir).filter((f) => f.endsWith('.wav'));
+const fileIn = (dir: string, name: string) => new MemorySource(new Uint8Array(readFileSync(path.join(dir, name))));
+
+describe('raw tracks', { timeout: 120_000 }, () => {
+  it.each([
+    ['processed', 'RW_Voice.wav', 'through'],
+    ['dry', 'RW_Voice_DRY.wav', 'dry'],
+  ] as const)('joined, %s: from the start of the session, through no chain and no level', async (sound, name, from) => {
+    const dir = await unpacked(`tracks=a,b&as=joined&sound=${sound}`);
+    expect(wavs(dir)).toEqual([name]);
+    const [x] = await samplesOf(k, fileIn(dir, name));
+    expect(x).toHaveLength(4_800 + FRAMES);
+    expect(x!.subarray(0, 4_800).every((v) => v === 0)).toBe(true);
+    const [own] = await samplesOf(k, new MemorySource(wav(sounds[from])));
+    expect(firstDifference(x!.subarray(4_800), own!)).toBe(-1);
+    const info = await parseAudio(fileIn(dir, name));
+    expect(info.bext?.timeReference).toBe(36_000 * 48_000);
+    expect(readFileSync(path.join(dir, 'takes.csv'), 'utf8')).toMatch(/Voice,1,,10:00:00:02,.*through\.wav,dry\.wav/);
+  });
+  it('takes as they were recorded, only the circled ones unless all are asked', async () => {
+    await expect(unpacked('tracks=a&as=takes')).rejects.toThrow(/no circled takes; there is nothing to hand over/);
+    const dir = await unpacked('tracks=a&as=takes&takes=all&sound=dry');
+    expect(wavs(dir)).toEqual(['RW_Voice_T01_DRY.wav']);
+    expect(readFileSync(path.join(dir, 'RW_Voice_T01_DRY.wav'))).toEqual(Buffer.from(wav(sounds.dry)));
+  });
+  it.each([
+    ['tracks=none', /no track "none"/],
+    ['tracks=b', /no clips; there is nothing/],
+    ['tracks=', /ids with commas/],
+    ['tracks=a&as=odd', /as must be one of/],
+  ])('%s is refused with what is wrong', async (query, why) => {
+    await expect(unpacked(query)).rejects.toThrow(why);
+  });
+  it('a file that is missing stops it', async () => {
+    const { mediaPath } = await import('../config');
+    rmSync(mediaPath('raw', 'dry.wav'));
+    await expect(unpacked('tracks=a&sound=dry')).rejects.toThrow(/dry\.wav could not be read.*Nothing was handed over/);
+    await expect(unpacked('tracks=a&as=takes&takes=all&sound=dry')).rejects.toThrow(/missing; nothing was handed over/);
+  });
+});

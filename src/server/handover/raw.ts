@@ -1,0 +1,211 @@
+import { createReadStream } from 'node:fs';
+import { mkdtemp, rm, stat } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { IsIn, IsString, Matches } from 'class-validator';
+import yazl from 'yazl';
+import { lineSheetTable, scriptOf, takeTable, writeCueList } from '@/core/exchange';
+import { AudioWriter, encodeIxml, formatOfWord } from '@/core/files';
+import { dryTrack, joinTrack, rawName, rawRange, safeName, timeReference, type RawWish } from '@/core/print';
+import { readAs, type SessionDoc, type Track } from '@/core/session';
+import { layoutOf } from '@/core/speakers';
+import { formatDuration, frameRate, timecodeToFrames } from '@/core/units';
+import { Refused } from '../http';
+import { newKernels } from '../kernels';
+import { diskPaths, FileSink, WavReader } from '../media';
+import { filesOf } from '../prints';
+import { sha256 } from '../prints/sha256';
+import { loadSession } from '../sessions';
+
+/** What is asked of a raw handover, as it comes in a query. */
+class RawQuery {
+  /** Ids with commas between them. */
+  @IsString()
+  @Matches(/^[\w./:-]+(,[\w./:-]+)*$/, { message: 'tracks must be ids with commas between them' })
+  tracks!: string;
+
+  @IsIn(['joined', 'takes']) as!: RawWish['as'];
+  @IsIn(['processed', 'dry']) sound!: RawWish['sound'];
+  @IsIn(['circled', 'all']) takes!: RawWish['takes'];
+}
+
+/** Reads a wish from a query. Throws EditRefused with what is wrong in it. */
+export function readWish(query: URLSearchParams): RawWish {
+  const given = { as: 'joined', sound: 'processed', takes: 'circled', ...Object.fromEntries(query) };
+  const { tracks, ...rest } = readAs(RawQuery, given, 'raw tracks');
+  return { ...rest, tracks: tracks.split(',') };
+}
+
+interface RawFile {
+  name: string;
+  path: string;
+}
+
+/**
+ * A ZIP with tracks of a session for another engineer: raw files, the line sheet, the script, what was noted of the takes,
+ * checksums. Throws Refused where a track or a file is not there; nothing is left out in silence.
+ */
+export async function rawArchive(
+  session: string,
+  wish: RawWish,
+): Promise<{ name: string; stream: NodeJS.ReadableStream; done: () => Promise<void> }> {
+  const { doc } = await loadSession(session);
+  const tracks = wish.tracks.map((id) => {
+    const found = doc.tracks.find((t) => t.id === id);
+    if (!found) throw new Refused(422, `There is no track "${id}" in this session.`);
+    return found;
+  });
+  const media = await filesOf(session);
+  const dir = await mkdtemp(path.join(tmpdir(), 'wide-room-raw-'));
+  const done = () => rm(dir, { recursive: true, force: true });
+  try {
+    const files =
+      wish.as === 'joined' ? await joined(doc, tracks, media, wish, dir) : await asRecorded(doc, tracks, media, wish);
+    if (files.length === 0)
+      throw new Refused(
+        422,
+        wish.as === 'joined'
+          ? 'These tracks have no clips; there is nothing to hand over.'
+          : `These tracks have no ${wish.takes === 'circled' ? 'circled ' : ''}takes; there is nothing to hand over.`,
+      );
+    const zip = new yazl.ZipFile();
+    zip.on('error', (error: Error) => zip.outputStream.emit('error', error));
+    const sums: string[] = [];
+    for (const f of files) {
+      const { size } = await stat(f.path);
+      sums.push(`${await sha256(f.path)}  ${f.name}\n`);
+      zip.addReadStreamLazy(f.name, { compress: false, size }, (give) => give(null, createReadStream(f.path)));
+    }
+    zip.addBuffer(Buffer.from(sums.join('')), 'SHA256SUMS');
+    zip.addBuffer(Buffer.from(lineSheetTable(doc.lines)), 'line-sheet.csv');
+    zip.addBuffer(Buffer.from(takeTable(doc, tracks)), 'takes.csv');
+    const { frameRate: id, startTimecode } = doc.format;
+    const times = { frameRate: id, startFrames: timecodeToFrames(startTimecode, frameRate(id)) };
+    if (doc.cues.length > 0) zip.addBuffer(Buffer.from(writeCueList(scriptOf(doc), times)), 'script.csv');
+    zip.addBuffer(Buffer.from(aboutText(doc, tracks, wish, files.length)), 'about.txt');
+    zip.end();
+    return { name: `${safeName(doc.code)}_raw.zip`, stream: zip.outputStream, done };
+  } catch (error) {
+    await done();
+    throw error;
+  }
+}
+
+/** A name that none before has. */
+function fresh(names: Set<string>, stem: string, ending: string): string {
+  for (let i = 1; ; i++) {
+    const name = `${stem}${i === 1 ? '' : `-${i}`}${ending}`;
+    if (names.has(name.toLowerCase())) continue;
+    names.add(name.toLowerCase());
+    return name;
+  }
+}
+
+// From one common start, so that all of them lie in place when they are laid side by side.
+async function joined(
+  doc: SessionDoc,
+  tracks: readonly Track[],
+  media: Record<string, string>,
+  wish: RawWish,
+  dir: string,
+): Promise<RawFile[]> {
+  const range = rawRange(tracks);
+  const names = new Set<string>();
+  const files: RawFile[] = [];
+  const k = newKernels();
+  const reader = new WavReader(
+    k,
+    (id) => media[id] ?? Promise.reject(new Error('it is missing')),
+    16_384,
+    (id, from, why) => {
+      throw new Refused(
+        409,
+        `${doc.media[id]?.name ?? id} could not be read at ${(from / doc.format.sampleRate).toFixed(2)} s (${why}). Nothing was handed over; bring the file back in the list of files.`,
+      );
+    },
+  );
+  try {
+    for (const track of tracks.filter((t) => t.clips.length > 0)) {
+      const name = fresh(names, rawName(doc, track, wish.sound === 'dry' ? 'DRY' : ''), '.wav');
+      const file = path.join(dir, name);
+      const sink = await FileSink.create(file);
+      const layout = layoutOf(track.layout);
+      const { sampleRate, wordLength } = doc.format;
+      const rate = frameRate(doc.format.frameRate);
+      const reference = timeReference(doc, range.start);
+      const spec = {
+        ...{ kind: 'wav' as const, format: formatOfWord(wordLength), channels: layout.speakers.length, sampleRate },
+        mask: layout.mask,
+        bext: {
+          ...{ description: `${doc.name}, ${track.name}, raw`, originator: 'Wide Room', originatorReference: '' },
+          ...{
+            date: '',
+            time: '',
+            timeReference: reference,
+            codingHistory: `A=PCM,F=${sampleRate},W=${wordLength},T=Wide Room\r\n`,
+          },
+        },
+        ixml: encodeIxml({
+          ...{ project: doc.name, scene: track.name, timecodeRate: `${rate.num}/${rate.den}`, drop: rate.drop },
+          ...{ sampleRate, bits: wordLength, timeReference: reference, tracks: layout.speakers.map((s) => s.label) },
+        }),
+      };
+      const writer = new AudioWriter(k, sink, spec, 16_384, wordLength === 16);
+      const laid = wish.sound === 'dry' ? dryTrack(track) : track;
+      await joinTrack(k, doc, laid, reader.read, range, (set, n) => writer.write(set.table, n));
+      await writer.finish();
+      await sink.close();
+      files.push({ name, path: file });
+    }
+  } finally {
+    await reader.close();
+  }
+  return files;
+}
+
+// The files themselves, under names that say what they are.
+async function asRecorded(
+  doc: SessionDoc,
+  tracks: readonly Track[],
+  media: Record<string, string>,
+  wish: RawWish,
+): Promise<RawFile[]> {
+  const names = new Set<string>();
+  const files: RawFile[] = [];
+  for (const track of tracks)
+    for (const take of track.takes) {
+      if (wish.takes === 'circled' && !take.circled) continue;
+      const dry = wish.sound === 'dry' && take.dryMedia !== null;
+      const id = dry ? take.dryMedia! : take.media;
+      if (!media[id]) throw new Refused(409, `${doc.media[id]?.name ?? id} is missing; nothing was handed over.`);
+      const more = [
+        `T${String(take.number).padStart(2, '0')}`,
+        ...(dry ? ['DRY'] : []),
+        ...(take.circled ? ['circled'] : []),
+      ];
+      for (const file of diskPaths(media[id])) {
+        if (!(await stat(file).catch(() => null)))
+          throw new Refused(409, `${path.basename(file)} is missing; nothing was handed over.`);
+        files.push({ name: fresh(names, rawName(doc, track, more.join('_')), path.extname(file)), path: file });
+      }
+    }
+  return files;
+}
+
+function aboutText(doc: SessionDoc, tracks: readonly Track[], wish: RawWish, files: number): string {
+  const { sampleRate, wordLength, startTimecode, frameRate: fps } = doc.format;
+  const { end } = rawRange(tracks);
+  return [
+    `${doc.name}: raw tracks`,
+    ...(doc.about?.contact ? [`Questions: ${doc.about.contact}`] : []),
+    '',
+    `${files} ${files === 1 ? 'file' : 'files'} at ${sampleRate / 1000} kHz, ${wordLength} bit. Timecode runs at ${fps} fps.`,
+    wish.as === 'joined'
+      ? `Each file begins at ${startTimecode} and is ${formatDuration(end / sampleRate)} long: laid side by side they are in place. Clips have their fades and gains; there is no chain, level or path in them${wish.sound === 'dry' ? ', and recordings are the untouched lines where there were any' : ''}.`
+      : 'Each file is a recording as it was made; its time reference says where it stands.',
+    '',
+    'line-sheet.csv says which microphone stood on which line, takes.csv what was noted of each take, script.csv the lines.',
+    'sha256sum -c SHA256SUMS proves that the files are whole.',
+    '',
+  ].join('\n');
+}
