@@ -35,7 +35,7 @@ function seems(layout: Layout, { order = 'wav', unsaid = [] }: MediaRef): string
   const others = unsaid.filter((o) => o !== order);
   if (unsaid.length === 0 || unsaid.includes(order)) return '';
   const lfe = labelsIn(layout, others[0]!).findIndex((l) => /^LFE/.test(l));
-  return `, but its channel ${lfe + 1} holds low sounds only, as an LFE does: ${others.map((o) => nameOf(o)).join(' or ')}`;
+  return `, but its channel ${lfe + 1} is silent or holds low sounds only, as an LFE does: ${others.map((o) => nameOf(o)).join(' or ')}`;
 }
 
 // What its sound speaks for comes first.

@@ -71,6 +71,19 @@ describe('what the sound of a file speaks for', () => {
     expect(sound.filter((s) => s.low)).toHaveLength(1);
     expect(ordersHeard(surround, sound)).toEqual(heard);
   });
+  it('a silent LFE where the others have a full sound, and a centre that sounds', async () => {
+    const heard = async (order: ChannelOrder, ...silenced: string[]) => {
+      const channels = labelsIn(surround, order).map((l) =>
+        silenced.includes(l) ? new Float32Array(RATE) : sounds[l]!,
+      );
+      return ordersHeard(surround, await soundOfChannels(k, await file(channels)));
+    };
+    expect(await heard('film', 'LFE')).toEqual(['film', 'pairs']);
+    expect(await heard('wav', 'LFE')).toEqual(['wav']);
+    // Read as pairs first the centre would be the silent fifth: film has it second.
+    expect(await heard('film', 'Rs')).toEqual(['film']);
+    expect(await heard('pairs', 'R')).toEqual(['pairs']);
+  });
   it('nothing, where no channel or several hold low sounds only, or it is silent', async () => {
     const of = async (channels: Float32Array[]) =>
       ordersHeard(surround, await soundOfChannels(k, await file(channels)));

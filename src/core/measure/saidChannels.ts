@@ -97,12 +97,22 @@ function peakOf(k: Kernels, set: ChannelSet, frames: number): number {
 }
 
 /**
- * Orders for which the sound of a file speaks: those whose LFE is the one channel that holds low sounds only. None where
- * no channel does, or more than one.
+ * Orders for which the sound of a file speaks: those whose LFE is the one channel that holds low sounds only, or is silent
+ * where that of the others is a full sound; among them those whose centre sounds. None where nothing speaks.
  */
 export function ordersHeard(layout: Layout, sound: readonly ChannelSound[]): ChannelOrder[] {
-  const low = sound.flatMap((s, c) => (s.low ? [c] : []));
-  if (low.length !== 1) return [];
-  const lfe = (order: ChannelOrder) => labelsIn(layout, order).findIndex((l) => /^LFE/.test(l));
-  return CHANNEL_ORDERS.map((o) => o.id).filter((o) => lfe(o) === low[0]);
+  const orders = CHANNEL_ORDERS.map((o) => o.id);
+  const at = (order: ChannelOrder, label: RegExp) => labelsIn(layout, order).findIndex((l) => label.test(l));
+  const lfe = (order: ChannelOrder) => sound[at(order, /^LFE/)];
+  const low = sound.filter((s) => s.low);
+  const full = (s: ChannelSound | undefined) => s !== undefined && !s.low && !s.silent;
+  const fits =
+    low.length === 1
+      ? orders.filter((o) => lfe(o) === low[0])
+      : low.length === 0 && orders.some((o) => full(lfe(o)))
+        ? orders.filter((o) => lfe(o)?.silent)
+        : [];
+  // The centre of a film sounds: an order in which it is silent is the less likely one.
+  const centred = fits.filter((o) => !sound[at(o, /^C$/)]?.silent);
+  return centred.length > 0 ? centred : fits;
 }
