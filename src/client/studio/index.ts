@@ -91,6 +91,7 @@ export const readLoudness = () => studio().levels.loudnessNow();
 
 export const rideMove = (target: LaneTarget, value: number) => studio().ride.move(target, value);
 export const rideRelease = (target: LaneTarget) => studio().ride.release(target);
+export const rideValueOf = (target: LaneTarget) => studio().ride.valueOf(target);
 export const rideModeOf = (target: LaneTarget) => studio().ride.modeOf(target);
 export const setRideMode = (target: LaneTarget, mode: RideMode) => studio().ride.setMode(target, mode);
 export const clearOvers = (bus?: string) => studio().overs.clear(bus);

@@ -127,3 +127,19 @@ it('one undo takes a ride back: it is one edit', async () => {
   expect(edits.mock.calls.flat().map((e) => e.type)).toEqual(['writeLane']);
   await studio.close();
 });
+
+it('where a ridden control stands is told by the ride, not by the lane at the playhead', async () => {
+  const { studio, move, rolled } = await playing(drawn([0, -2], [100, -2]));
+  studio.ride.setMode(target, 'on');
+  expect(studio.ride.valueOf(target)).toBeNull();
+  await move(-12, 2);
+  // Let go, and looked at before the playhead has come to what was written.
+  studio.ride.release(target);
+  rolled(1.9);
+  expect(studio.ride.valueOf(target)).toBe(-12);
+  expect(studio.ride.valueOf({ ...target, param: 'muted' })).toBeNull();
+  rolled(10);
+  studio.transport.stop();
+  expect(studio.ride.valueOf(target)).toBeNull();
+  await studio.close();
+});

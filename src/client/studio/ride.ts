@@ -52,6 +52,14 @@ export class Ride {
     this.state.setState(({ modes }) => ({ modes: { ...modes, [laneKey(target)]: mode } }));
   }
 
+  /**
+   * Where a control stands that is being ridden; null: it is not. The lane at the playhead does not tell: what was moved last
+   * is written a little ahead of it.
+   */
+  valueOf(target: LaneTarget): number | null {
+    return this.now && laneKey(this.now.target) === laneKey(target) ? this.now.points.at(-1)!.value : null;
+  }
+
   private get rolls(): boolean {
     const { state } = this.transport.state.getState();
     return state === 'playing' || state === 'recording';

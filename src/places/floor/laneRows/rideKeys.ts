@@ -4,6 +4,7 @@ import {
   rideMove,
   rideRelease,
   rideModeOf,
+  rideValueOf,
   setRideMode,
   useSelection,
   useSession,
@@ -16,8 +17,6 @@ import { toast } from 'sonner';
 const RESTS = 400;
 
 let resting: ReturnType<typeof setTimeout> | undefined;
-/** Where the level stands that is ridden by keys. */
-let ridden: { id: string; level: number } | null = null;
 
 function selectedTrack(): { doc: SessionDoc; track: Track } | null {
   const { doc } = useSession.getState();
@@ -37,15 +36,11 @@ export function nudgeLevel(by: number): void {
   const { doc, track } = found;
   const target = { node: track.id, param: 'level' };
   const at = Math.max(0, Math.round(position()));
-  const from = ridden?.id === track.id ? ridden.level : valueAt(doc, target, at);
+  const from = rideValueOf(target) ?? valueAt(doc, target, at);
   const level = laneStep(TRACK_PARAMS.level, from + by);
   if (rideMove(target, level)) {
-    ridden = { id: track.id, level };
     clearTimeout(resting);
-    resting = setTimeout(() => {
-      ridden = null;
-      rideRelease(target);
-    }, RESTS);
+    resting = setTimeout(() => void rideRelease(target), RESTS);
   } else if (doc.lanes[laneKey(target)]?.on) edit(pointEdit(target, { at, value: level, shape: 'line' }));
   else edit({ type: 'setTrack', track: track.id, level });
 }
