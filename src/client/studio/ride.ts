@@ -110,8 +110,12 @@ export class Ride {
     if (!riding || index === undefined) return;
     const at = Math.round(this.transport.sampleOf(rolled) + GLIDE * this.rate);
     const before = riding.points.slice(0, index).filter((p, i) => i === 0 || (riding.known.has(i) && p.at < at));
-    const after = riding.points.slice(index + 1).filter((p) => p.at > at);
-    riding.points = [...before, { ...riding.points[index]!, at: Math.max(at, before.at(-1)!.at + 1) }, ...after];
+    const moved = riding.points[index];
+    if (!moved) return;
+    // Two points in one place would be no lane: all that was ridden would be refused.
+    const stands = Math.max(at, before.at(-1)!.at + 1);
+    const after = riding.points.slice(index + 1).filter((p) => p.at > stands);
+    riding.points = [...before, { ...moved, at: stands }, ...after];
     riding.known = new Set(Array.from({ length: before.length + 1 }, (_, i) => i));
   }
 
