@@ -21,8 +21,8 @@ interface Riding {
   before: readonly LanePoint[];
   from: number;
   points: LanePoint[];
-  /** Which point each document on its way to the engine holds last. */
-  sent: WeakMap<SessionDoc, number>;
+  /** Which point each document on its way to the engine holds last: its place in the row, and itself. */
+  sent: WeakMap<SessionDoc, { index: number; point: LanePoint }>;
   /** Points whose place is known from the engine. */
   known: Set<number>;
 }
@@ -83,7 +83,8 @@ export class Ride {
     riding.points.push({ at: Math.max(at, last.at + (riding.points.length === 1 ? meets : 1)), value, shape });
     this.session.preview({ type: 'writeLane', target, from: riding.from, to: FAR, points: this.written(riding) });
     const sent = this.session.getState().doc;
-    if (sent) riding.sent.set(sent, riding.points.length - 1);
+    const index = riding.points.length - 1;
+    if (sent) riding.sent.set(sent, { index, point: riding.points[index]! });
     return true;
   }
 
@@ -106,12 +107,13 @@ export class Ride {
   // A point stands where the engine really began to sound like it; what never reached it was never heard.
   private heard(doc: SessionDoc, rolled: number): void {
     const riding = this.now;
-    const index = riding?.sent.get(doc);
-    if (!riding || index === undefined) return;
+    const heard = riding?.sent.get(doc);
+    if (!riding || !heard) return;
+    const { index, point } = heard;
     const at = Math.round(this.transport.sampleOf(rolled) + GLIDE * this.rate);
     const before = riding.points.slice(0, index).filter((p, i) => i === 0 || (riding.known.has(i) && p.at < at));
-    const moved = riding.points[index];
-    if (!moved) return;
+    // One that was told late may have taken its place in the row.
+    const moved = riding.points[index] ?? point;
     // Two points in one place would be no lane: all that was ridden would be refused.
     const stands = Math.max(at, before.at(-1)!.at + 1);
     const after = riding.points.slice(index + 1).filter((p) => p.at > stands);
