@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, expect, it, vi } from 'vitest';
+import { stubFrames } from '../../../tests/support/frames';
 import { applied, monoTrack, sessionWith, take } from '../../../tests/support/session';
 import { eventually } from '../../../tests/support/eventually';
 import { meterFrame, recorderStub, sessionAt, silentSound } from '../../../tests/support/studio';
@@ -14,7 +15,7 @@ vi.mock('sonner', () => {
 beforeEach(() => {
   said.all = [];
   vi.stubGlobal('fetch', () => Promise.resolve(Response.json({ free: 1e12, missing: [] })));
-  vi.stubGlobal('requestAnimationFrame', (f: () => void) => setTimeout(f, 0));
+  stubFrames();
 });
 afterEach(() => vi.unstubAllGlobals());
 
