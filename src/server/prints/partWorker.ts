@@ -1,9 +1,11 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { newKernels } from '../kernels';
+import { yieldToSound } from '../yieldToSound';
 import { printPart, type PartAnswer, type PartTask } from './printParts';
 import { SharedExchange } from './sharedExchange';
 
 // One part of a print that runs in several threads.
+yieldToSound();
 const port = parentPort!;
 const task = workerData as PartTask;
 const answer = (a: PartAnswer) => port.postMessage(a);

@@ -1,8 +1,10 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { newKernels } from '../kernels';
+import { yieldToSound } from '../yieldToSound';
 import { runPrint, type PrintJob } from './printJob';
 
 // Runs one print beside the server, so that playing and recording go on meanwhile.
+yieldToSound();
 const port = parentPort!;
 const abort = new AbortController();
 port.on('message', (message) => {
