@@ -2,6 +2,7 @@ export * from './meter';
 export * from './armButton';
 export * from './numberField';
 export * from './paramField';
+export * from './fileButton';
 export * from './timecodeField';
 export * from './checkList';
 export * from './stemTag';

@@ -1,11 +1,11 @@
 import { FileDown, FileUp, Mic } from 'lucide-react';
 import { nanoid } from 'nanoid';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import { edit, useDoc } from '@/client';
 import { bringIn, HAND_OVER, readTimeline, type BroughtIn } from '@/core/exchange';
 import { safeName } from '@/core/print';
-import { Choice, Dialog } from '@/parts';
+import { Choice, Dialog, FileButton } from '@/parts';
 import { RawTracks } from './rawTracks';
 
 function save(name: string, text: string): void {
@@ -22,7 +22,6 @@ export function Exchange() {
   const [handing, setHanding] = useState(false);
   const [raw, setRaw] = useState(false);
   const [brought, setBrought] = useState<{ name: string; came: BroughtIn } | null>(null);
-  const file = useRef<HTMLInputElement>(null);
   const read = async (from: File) => {
     try {
       const timeline = readTimeline(doc, from.name, await from.text());
@@ -38,28 +37,17 @@ export function Exchange() {
         <button className="btn" onClick={() => setHanding(true)}>
           <FileDown size={14} /> Hand over…
         </button>
-        <button
-          className="btn"
+        <FileButton
+          label="Timeline or edit list"
+          accept=".otio,.edl"
           title="A timeline (OpenTimelineIO) or an edit list (CMX 3600): its clips are laid onto tracks, files are found by name"
-          onClick={() => file.current?.click()}
+          onFile={(from) => void read(from)}
         >
           <FileUp size={14} /> Bring in…
-        </button>
+        </FileButton>
         <button className="btn" onClick={() => setRaw(true)}>
           <Mic size={14} /> Raw tracks…
         </button>
-        <input
-          ref={file}
-          type="file"
-          hidden
-          accept=".otio,.edl"
-          aria-label="Timeline or edit list"
-          onChange={(e) => {
-            const chosen = e.target.files?.[0];
-            e.target.value = '';
-            if (chosen) void read(chosen);
-          }}
-        />
       </div>
       {raw && <RawTracks onClose={() => setRaw(false)} />}
       {handing && <HandOver onClose={() => setHanding(false)} />}

@@ -1,7 +1,7 @@
 import { ShieldCheck } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
-import { Dialog } from '@/parts';
+import { Dialog, FileButton } from '@/parts';
 
 interface Verified {
   good: boolean;
@@ -11,7 +11,6 @@ interface Verified {
 
 /** An archive that was handed over is proved again: by choosing it, or by letting it go on the button. */
 export function ProveAgain() {
-  const file = useRef<HTMLInputElement>(null);
   const [busy, setBusy] = useState(false);
   const [shown, setShown] = useState<{ name: string; found: Verified[] } | null>(null);
   const prove = async (archive: File) => {
@@ -30,32 +29,16 @@ export function ProveAgain() {
   const wrong = shown?.found.filter((f) => !f.good).length ?? 0;
   return (
     <>
-      <button
+      <FileButton
+        label="Archive to prove again"
+        accept=".zip,application/zip"
         className="btn btn-bare -ml-2 mt-3"
         disabled={busy}
         title="Choose an archive of a print, or drop it here: its checksums, figures and sums are looked at again"
-        onClick={() => file.current?.click()}
-        onDragOver={(e) => e.preventDefault()}
-        onDrop={(e) => {
-          e.preventDefault();
-          const [dropped] = e.dataTransfer.files;
-          if (dropped) void prove(dropped);
-        }}
+        onFile={(archive) => void prove(archive)}
       >
         <ShieldCheck size={14} /> {busy ? 'Looking at every file…' : 'Prove an archive again…'}
-      </button>
-      <input
-        ref={file}
-        type="file"
-        hidden
-        accept=".zip,application/zip"
-        aria-label="Archive to prove again"
-        onChange={(e) => {
-          const [chosen] = e.target.files ?? [];
-          e.target.value = '';
-          if (chosen) void prove(chosen);
-        }}
-      />
+      </FileButton>
       <Dialog
         open={shown !== null}
         onClose={() => setShown(null)}

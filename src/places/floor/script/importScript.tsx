@@ -1,15 +1,14 @@
 'use client';
 import { nanoid } from 'nanoid';
-import { useMemo, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { edit, position, useDoc } from '@/client';
 import { numberCues, readScript, type ScriptRead } from '@/core/exchange';
-import { Dialog, timecodeOf } from '@/parts';
+import { Dialog, FileButton, timecodeOf } from '@/parts';
 
 /** A script from a file or pasted; what would come is seen before it comes. */
 export function ImportScript({ open, onClose }: { open: boolean; onClose: () => void }) {
   const doc = useDoc();
   const [text, setText] = useState('');
-  const file = useRef<HTMLInputElement>(null);
   const read = useMemo((): ScriptRead | string | null => {
     if (!text.trim()) return null;
     try {
@@ -35,21 +34,13 @@ export function ImportScript({ open, onClose }: { open: boolean; onClose: () => 
       wide
     >
       <div className="mb-2 flex gap-2">
-        <button className="btn" onClick={() => file.current?.click()}>
-          Choose a file…
-        </button>
-        <input
-          ref={file}
-          type="file"
-          hidden
+        <FileButton
+          label="File of a script"
           accept=".csv,.tsv,.txt,.srt,.vtt,text/*"
-          data-testid="script-file"
-          onChange={(e) => {
-            const chosen = e.target.files?.[0];
-            e.target.value = '';
-            void chosen?.text().then(setText);
-          }}
-        />
+          onFile={(chosen) => void chosen.text().then(setText)}
+        >
+          Choose a file…
+        </FileButton>
       </div>
       <textarea
         aria-label="Script"

@@ -1,5 +1,5 @@
 'use client';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import {
   addRoom,
@@ -18,7 +18,7 @@ import {
 } from '@/client';
 import { newRoom, portsFrom, roomFaults, withLayout } from '@/core/rooms';
 import { layoutOf, type LayoutId } from '@/core/speakers';
-import { Choice, TextField } from '@/parts';
+import { Choice, FileButton, TextField } from '@/parts';
 import { keep } from '../useRoom';
 import { OwnLayoutDialog } from './ownLayoutDialog';
 
@@ -30,7 +30,6 @@ const told = (error: Error): void => void toast.error(error.message);
 export function RoomChooser({ facts }: { facts: RoomFacts | null }) {
   const doc = useDoc();
   const list = useRooms((s) => s.list);
-  const file = useRef<HTMLInputElement>(null);
   const add = () => {
     const names = new Set(list?.map((r) => r.room.name));
     const name = ['Mixing room', ...Array.from({ length: 99 }, (_, i) => `Mixing room ${i + 2}`)].find(
@@ -74,21 +73,14 @@ export function RoomChooser({ facts }: { facts: RoomFacts | null }) {
       <button className="btn" onClick={add}>
         New room
       </button>
-      <button className="btn btn-bare" onClick={() => file.current?.click()}>
-        Take in…
-      </button>
-      <input
-        ref={file}
-        type="file"
-        hidden
+      <FileButton
+        label="File of rooms"
         accept=".json,application/json"
-        aria-label="File of rooms"
-        onChange={(e) => {
-          const from = e.target.files?.[0];
-          e.target.value = '';
-          if (from) void takeIn(from);
-        }}
-      />
+        className="btn btn-bare"
+        onFile={(from) => void takeIn(from)}
+      >
+        Take in…
+      </FileButton>
       {facts && (
         <>
           <a className="btn btn-bare" href={`/api/rooms/${facts.id}`} download>
