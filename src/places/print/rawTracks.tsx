@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { useDoc, useSession } from '@/client';
+import { ask, useDoc, useSession } from '@/client';
 import type { RawWish } from '@/core/print';
 import { Dialog, Segments } from '@/parts';
 
@@ -17,14 +17,9 @@ export function RawTracks({ onClose }: { onClose: () => void }) {
   const hand = async () => {
     setBusy(true);
     try {
-      const query = new URLSearchParams({ ...wish, tracks: chosen.map((t) => t.id).join(',') });
-      const answer = await fetch(`/api/sessions/${session}/raw?${query}`);
-      if (!answer.ok) throw new Error(((await answer.json()) as { message: string }).message);
-      const link = document.createElement('a');
-      link.href = URL.createObjectURL(await answer.blob());
-      link.download = /filename="([^"]+)"/.exec(answer.headers.get('Content-Disposition') ?? '')?.[1] ?? 'raw.zip';
-      link.click();
-      URL.revokeObjectURL(link.href);
+      const tracks = chosen.map((t) => t.id);
+      const { token } = await ask<{ token: string }>(`/api/sessions/${session}/raw`, { ...wish, tracks });
+      window.location.assign(`/api/sessions/${session}/raw?token=${token}`);
       onClose();
     } catch (error) {
       toast.error((error as Error).message, { duration: 10_000 });

@@ -3,7 +3,7 @@ import { createWriteStream, mkdtempSync, readdirSync, readFileSync, rmSync, writ
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { pipeline } from 'node:stream/promises';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { freshDataFolder } from '../../../tests/support/dataFolder';
 import { samplesOf } from '../../../tests/support/files';
 import { newKernels, noise, put } from '../../../tests/support/kernels';
@@ -75,13 +75,17 @@ afterAll(async () => {
   dirs.forEach((d) => rmSync(d, { recursive: true, force: true }));
 });
 
-async function unpacked(query: string): Promise<string> {
-  const { rawArchive, readWish } = await import('.');
-  const { stream, done } = await rawArchive('raw', readWish(new URLSearchParams(query)));
+const WISH = { tracks: ['a'], as: 'joined', sound: 'processed', takes: 'circled' };
+
+async function unpacked(part: object): Promise<string> {
+  const { makeRaw, rawArchive, readWish } = await import('.');
+  const { token } = await makeRaw('raw', readWish({ ...WISH, ...part }));
+  const { stream } = await rawArchive(token);
   const dir = mkdtempSync(path.join(tmpdir(), 'wide-room-raw-test-'));
   dirs.push(dir);
   await pipeline(stream, createWriteStream(path.join(dir, 'raw.zip')));
-  await done();
+  // Fetched once, it is gone.
+  await vi.waitFor(() => expect(rawArchive(token)).rejects.toThrow(/fetched already/));
   execFileSync('unzip', ['-q', 'raw.zip'], { cwd: dir });
   execFileSync('sha256sum', ['--check', '--quiet', 'SHA256SUMS'], { cwd: dir });
   return dir;
@@ -94,7 +98,7 @@ describe('raw tracks', { timeout: 120_000 }, () => {
     ['processed', 'RW_Voice.wav', 'through'],
     ['dry', 'RW_Voice_DRY.wav', 'dry'],
   ] as const)('joined, %s: from the start of the session, through no chain and no level', async (sound, name, from) => {
-    const dir = await unpacked(`tracks=a,b&as=joined&sound=${sound}`);
+    const dir = await unpacked({ tracks: ['a', 'b'], sound });
     expect(wavs(dir)).toEqual([name]);
     const [x] = await samplesOf(k, fileIn(dir, name));
     expect(x).toHaveLength(4_800 + FRAMES);
@@ -106,23 +110,26 @@ describe('raw tracks', { timeout: 120_000 }, () => {
     expect(readFileSync(path.join(dir, 'takes.csv'), 'utf8')).toMatch(/Voice,1,,10:00:00:02,.*through\.wav,dry\.wav/);
   });
   it('takes as they were recorded, only the circled ones unless all are asked', async () => {
-    await expect(unpacked('tracks=a&as=takes')).rejects.toThrow(/no circled takes; there is nothing to hand over/);
-    const dir = await unpacked('tracks=a&as=takes&takes=all&sound=dry');
+    await expect(unpacked({ as: 'takes' })).rejects.toThrow(/no circled takes; there is nothing to hand over/);
+    const dir = await unpacked({ as: 'takes', takes: 'all', sound: 'dry' });
     expect(wavs(dir)).toEqual(['RW_Voice_T01_DRY.wav']);
     expect(readFileSync(path.join(dir, 'RW_Voice_T01_DRY.wav'))).toEqual(Buffer.from(wav(sounds.dry)));
   });
   it.each([
-    ['tracks=none', /no track "none"/],
-    ['tracks=b', /no clips; there is nothing/],
-    ['tracks=', /ids with commas/],
-    ['tracks=a&as=odd', /as must be one of/],
-  ])('%s is refused with what is wrong', async (query, why) => {
-    await expect(unpacked(query)).rejects.toThrow(why);
+    [{ tracks: ['none'] }, /no track "none"/],
+    [{ tracks: ['b'] }, /no clips; there is nothing/],
+    [{ tracks: [] }, /no track was chosen/],
+    [{ tracks: 'a' }, /tracks must be an array/],
+    [{ as: 'odd' }, /as must be one of/],
+  ])('%o is refused with what is wrong', async (part, why) => {
+    await expect(unpacked(part)).rejects.toThrow(why);
   });
   it('a file that is missing stops it', async () => {
     const { mediaPath } = await import('../config');
     rmSync(mediaPath('raw', 'dry.wav'));
-    await expect(unpacked('tracks=a&sound=dry')).rejects.toThrow(/dry\.wav could not be read.*Nothing was handed over/);
-    await expect(unpacked('tracks=a&as=takes&takes=all&sound=dry')).rejects.toThrow(/missing; nothing was handed over/);
+    await expect(unpacked({ sound: 'dry' })).rejects.toThrow(/dry\.wav could not be read.*Nothing was handed over/);
+    await expect(unpacked({ as: 'takes', takes: 'all', sound: 'dry' })).rejects.toThrow(
+      /missing; nothing was handed over/,
+    );
   });
 });

@@ -2,7 +2,9 @@ import { createReadStream } from 'node:fs';
 import { mkdtemp, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { IsIn, IsString, Matches } from 'class-validator';
+import type { Readable } from 'node:stream';
+import { ArrayNotEmpty, IsArray, IsIn, IsString } from 'class-validator';
+import { nanoid } from 'nanoid';
 import yazl from 'yazl';
 import { lineSheetTable, scriptOf, takeTable, writeCueList } from '@/core/exchange';
 import { AudioWriter, encodeIxml, formatOfWord } from '@/core/files';
@@ -16,39 +18,42 @@ import { diskPaths, FileSink, WavReader } from '../media';
 import { filesOf } from '../prints';
 import { sha256 } from '../prints/sha256';
 import { loadSession } from '../sessions';
+import { shared } from '../shared';
 
-/** What is asked of a raw handover, as it comes in a query. */
-class RawQuery {
-  /** Ids with commas between them. */
-  @IsString()
-  @Matches(/^[\w./:-]+(,[\w./:-]+)*$/, { message: 'tracks must be ids with commas between them' })
-  tracks!: string;
-
+/** What is asked of a raw handover. */
+class RawForm implements RawWish {
+  @IsArray() @ArrayNotEmpty({ message: 'no track was chosen' }) @IsString({ each: true }) tracks!: string[];
   @IsIn(['joined', 'takes']) as!: RawWish['as'];
   @IsIn(['processed', 'dry']) sound!: RawWish['sound'];
   @IsIn(['circled', 'all']) takes!: RawWish['takes'];
 }
 
-/** Reads a wish from a query. Throws EditRefused with what is wrong in it. */
-export function readWish(query: URLSearchParams): RawWish {
-  const given = { as: 'joined', sound: 'processed', takes: 'circled', ...Object.fromEntries(query) };
-  const { tracks, ...rest } = readAs(RawQuery, given, 'raw tracks');
-  return { ...rest, tracks: tracks.split(',') };
-}
+/** Reads a wish from plain JSON. Throws EditRefused with what is wrong in it. */
+export const readWish = (json: unknown): RawWish => readAs(RawForm, json, 'raw tracks');
 
 interface RawFile {
   name: string;
   path: string;
 }
 
+/** A handover that is made, and waits to be fetched. */
+interface Ready {
+  name: string;
+  dir: string;
+  files: RawFile[];
+  words: { name: string; text: string }[];
+}
+
+const ready = () => shared('raw-ready', () => new Map<string, Ready>());
+/** Nobody fetched it for so long (ms): what was made for it goes. */
+const WAITS = 10 * 60_000;
+
 /**
- * A ZIP with tracks of a session for another engineer: raw files, the line sheet, the script, what was noted of the takes,
- * checksums. Throws Refused where a track or a file is not there; nothing is left out in silence.
+ * Makes the files of a handover for another engineer and gives the token that fetches them, once: raw files, the line
+ * sheet, the script, what was noted of the takes, checksums. Throws Refused where a track or a file is not there; nothing
+ * is left out in silence.
  */
-export async function rawArchive(
-  session: string,
-  wish: RawWish,
-): Promise<{ name: string; stream: NodeJS.ReadableStream; done: () => Promise<void> }> {
+export async function makeRaw(session: string, wish: RawWish): Promise<{ token: string }> {
   const { doc } = await loadSession(session);
   const tracks = wish.tracks.map((id) => {
     const found = doc.tracks.find((t) => t.id === id);
@@ -57,7 +62,6 @@ export async function rawArchive(
   });
   const media = await filesOf(session);
   const dir = await mkdtemp(path.join(tmpdir(), 'wide-room-raw-'));
-  const done = () => rm(dir, { recursive: true, force: true });
   try {
     const files =
       wish.as === 'joined' ? await joined(doc, tracks, media, wish, dir) : await asRecorded(doc, tracks, media, wish);
@@ -68,27 +72,48 @@ export async function rawArchive(
           ? 'These tracks have no clips; there is nothing to hand over.'
           : `These tracks have no ${wish.takes === 'circled' ? 'circled ' : ''}takes; there is nothing to hand over.`,
       );
-    const zip = new yazl.ZipFile();
-    zip.on('error', (error: Error) => zip.outputStream.emit('error', error));
     const sums: string[] = [];
-    for (const f of files) {
-      const { size } = await stat(f.path);
-      sums.push(`${await sha256(f.path)}  ${f.name}\n`);
-      zip.addReadStreamLazy(f.name, { compress: false, size }, (give) => give(null, createReadStream(f.path)));
-    }
-    zip.addBuffer(Buffer.from(sums.join('')), 'SHA256SUMS');
-    zip.addBuffer(Buffer.from(lineSheetTable(doc.lines)), 'line-sheet.csv');
-    zip.addBuffer(Buffer.from(takeTable(doc, tracks)), 'takes.csv');
+    for (const f of files) sums.push(`${await sha256(f.path)}  ${f.name}\n`);
     const { frameRate: id, startTimecode } = doc.format;
     const times = { frameRate: id, startFrames: timecodeToFrames(startTimecode, frameRate(id)) };
-    if (doc.cues.length > 0) zip.addBuffer(Buffer.from(writeCueList(scriptOf(doc), times)), 'script.csv');
-    zip.addBuffer(Buffer.from(aboutText(doc, tracks, wish, files.length)), 'about.txt');
-    zip.end();
-    return { name: `${safeName(doc.code)}_raw.zip`, stream: zip.outputStream, done };
+    const words = [
+      { name: 'SHA256SUMS', text: sums.join('') },
+      { name: 'line-sheet.csv', text: lineSheetTable(doc.lines) },
+      { name: 'takes.csv', text: takeTable(doc, tracks) },
+      ...(doc.cues.length > 0 ? [{ name: 'script.csv', text: writeCueList(scriptOf(doc), times) }] : []),
+      { name: 'about.txt', text: aboutText(doc, tracks, wish, files.length) },
+    ];
+    const token = nanoid();
+    ready().set(token, { name: `${safeName(doc.code)}_raw.zip`, dir, files, words });
+    setTimeout(() => void drop(token), WAITS).unref();
+    return { token };
   } catch (error) {
-    await done();
+    await rm(dir, { recursive: true, force: true });
     throw error;
   }
+}
+
+async function drop(token: string): Promise<void> {
+  const made = ready().get(token);
+  ready().delete(token);
+  if (made) await rm(made.dir, { recursive: true, force: true });
+}
+
+/** A handover that was made, as a ZIP; what was made for it goes when it is fetched, or nobody waits for it any more. */
+export async function rawArchive(token: string): Promise<{ name: string; stream: Readable }> {
+  const made = ready().get(token);
+  if (!made) throw new Refused(404, 'That handover was fetched already, or waited too long. Make it again.');
+  const zip = new yazl.ZipFile();
+  const stream = zip.outputStream as Readable;
+  zip.on('error', (error: Error) => stream.destroy(error));
+  for (const f of made.files) {
+    const { size } = await stat(f.path);
+    zip.addReadStreamLazy(f.name, { compress: false, size }, (give) => give(null, createReadStream(f.path)));
+  }
+  for (const { name, text } of made.words) zip.addBuffer(Buffer.from(text), name);
+  zip.end();
+  stream.once('close', () => void drop(token));
+  return { name: made.name, stream };
 }
 
 /** A name that none before has. */

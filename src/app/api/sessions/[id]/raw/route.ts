@@ -1,16 +1,19 @@
 import { Readable } from 'node:stream';
-import { rawArchive, readWish } from '@/server/handover';
-import { binary, route } from '@/server/http';
+import { makeRaw, rawArchive, readWish } from '@/server/handover';
+import { binary, body, json, route } from '@/server/http';
 import { openSession } from '@/server/sessions';
 
-/** Raw tracks for another engineer, as one archive. */
-export const GET = route<{ id: string }>(async (request, { id }) => {
-  const wish = readWish(new URL(request.url).searchParams);
+/** Makes raw tracks for another engineer; answers with what fetches them. */
+export const POST = route<{ id: string }>(async (request, { id }) => {
+  const wish = readWish(await body(request));
   await openSession(id);
-  const { name, stream, done } = await rawArchive(id, wish);
-  // What was made for it goes once it is on its way, or nobody waits for it any more.
-  (stream as Readable).once('close', () => void done());
-  return binary(Readable.toWeb(stream as Readable) as ReadableStream, 'application/zip', {
+  return json(await makeRaw(id, wish), 201);
+});
+
+/** The archive that was made. */
+export const GET = route<{ id: string }>(async (request) => {
+  const { name, stream } = await rawArchive(new URL(request.url).searchParams.get('token') ?? '');
+  return binary(Readable.toWeb(stream) as ReadableStream, 'application/zip', {
     'Content-Disposition': `attachment; filename="${name}"`,
   });
 });
