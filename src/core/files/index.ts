@@ -3,6 +3,7 @@ export * from './sampleFormat';
 export * from './audioInfo';
 export * from './bext';
 export * from './ixml';
+export { escapeXml } from './xml';
 export * from './adm';
 export * from './markers';
 export * from './wavHeader';

@@ -1,7 +1,8 @@
 import { type AudioStream, bitsOf, isFloat, openPcm, STREAM_SPAN, type ByteSource } from '@/core/files';
 import type { Kernels } from '@/core/kernels';
-import { layoutOfMask, loudnessWeights, mirrorPairs, type Layout } from '@/core/speakers';
+import { layoutIn, loudnessWeights, mirrorPairs, type Layout } from '@/core/speakers';
 import { Measure, type Measured } from './measure';
+import { saidChannels } from './saidChannels';
 
 export interface FileFacts extends Measured {
   kind: AudioStream['kind'];
@@ -34,13 +35,19 @@ export async function measureFile(
   return measureStream(k, await openPcm(k, source), options);
 }
 
+/** Speakers of a file as they stand in it, as far as it says; in the order of masks where nobody does. */
+function speakersOf(stream: AudioStream): Layout | null {
+  const { layout, order } = saidChannels(stream);
+  return layout && layoutIn(layout, order ?? 'wav');
+}
+
 /** Measures a stream from start to end, whatever file it comes from. */
 export async function measureStream(
   k: Kernels,
   stream: AudioStream,
   { levels, spectrum = false, dialogue = false, as }: FileMeasureOptions = {},
 ): Promise<FileFacts> {
-  const layout = as?.speakers.length === stream.channels ? as : layoutOfMask(stream.channels, stream.mask);
+  const layout = as?.speakers.length === stream.channels ? as : speakersOf(stream);
   const weights = layout ? loudnessWeights(layout) : Array<number>(stream.channels).fill(1);
   const pairs = layout ? mirrorPairs(layout) : [];
   const measure = new Measure(k, stream.sampleRate, weights, STREAM_SPAN, {

@@ -37,7 +37,7 @@ const silent = Array.from({ length: 6 }, () => new Float32Array(2_000));
 describe('what a file says of its channels', () => {
   it.each(['wav', 'film', 'pairs'] as const)('their names say %s order', async (order) => {
     const stream = await file(silent, { tracks: labelsIn(surround, order) });
-    expect(saidChannels(stream)).toEqual({ layout: surround, order });
+    expect(saidChannels(stream)).toEqual({ layout: surround, order, others: null });
   });
   it('a mask says that they stand as masks count', async () => {
     expect(saidChannels(await file(silent, { mask: 0x3f }))).toMatchObject({ layout: { id: '5.1' }, order: 'wav' });
@@ -52,6 +52,11 @@ describe('what a file says of its channels', () => {
     const both = await file(silent, { mask: 0x60f, tracks: labelsIn(surround, 'film') });
     expect(saidChannels(both)).toMatchObject({ layout: { id: '5.1' }, order: null });
     expect(saidChannels(await file(silent, { tracks: ['Boom', 'Lav', 'x', 'y', 'z', 'w'] })).order).toBeNull();
+  });
+  it('a mask whose speakers no layout has just so is told by its names', async () => {
+    // Front left, right, centre, back centre.
+    const four = await file(silent.slice(0, 4), { mask: 0x107 });
+    expect(saidChannels(four)).toMatchObject({ layout: { id: 'quad' }, others: 'L R C Cs' });
   });
   it('two channels have one order', async () => {
     expect(saidChannels(await file(silent.slice(0, 2)))).toMatchObject({ layout: { id: 'stereo' }, order: 'wav' });

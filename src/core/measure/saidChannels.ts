@@ -3,7 +3,9 @@ import type { ChannelSet, Kernels } from '@/core/kernels';
 import {
   CHANNEL_ORDERS,
   labelsIn,
+  labelsOfMask,
   LAYOUTS,
+  layoutOfExactMask,
   layoutOfMask,
   orderOfLabels,
   ordersOf,
@@ -16,6 +18,8 @@ export interface SaidChannels {
   layout: Layout | null;
   /** In which order they stand; null: nobody says. */
   order: ChannelOrder | null;
+  /** Speakers that its mask names and no layout has just so, as "L R C Cs"; null where there is nothing to tell. */
+  others: string | null;
 }
 
 /**
@@ -26,14 +30,15 @@ export function saidChannels({ kind, channels, mask, info }: AudioStream): SaidC
   const named = [info?.adm?.labels, info?.ixml?.tracks].flatMap((labels) => {
     if (labels?.length !== channels) return [];
     const layout = LAYOUTS.find((l) => orderOfLabels(l, labels) !== null);
-    return layout ? [{ layout, order: orderOfLabels(layout, labels)! }] : [];
+    return layout ? [{ layout, order: orderOfLabels(layout, labels)!, others: null }] : [];
   })[0];
-  const masked = mask === 0 ? null : layoutOfMask(channels, mask);
+  const masked = mask === 0 ? null : layoutOfExactMask(channels, mask);
   if (named && (!masked || named.order === 'wav')) return named;
-  if (named) return { layout: named.layout, order: null };
+  if (named) return { layout: named.layout, order: null, others: null };
   const layout = masked ?? layoutOfMask(channels, 0);
+  const others = mask !== 0 && !masked && channels > 2 ? labelsOfMask(mask).join(' ') : null;
   const alike = layout === null || ordersOf(layout).length < 2;
-  return { layout, order: masked || alike || kind === 'FLAC' ? 'wav' : null };
+  return { layout, order: masked || alike || kind === 'FLAC' ? 'wav' : null, others };
 }
 
 /** Share of the energy above the low ones, up to which a channel holds low sounds only (common practice, no source). */

@@ -6,7 +6,7 @@ import { printed, readerOf } from '../../../tests/support/printed';
 import { applied, sessionWith } from '../../../tests/support/session';
 import { MemorySource, parseAudio } from '@/core/files';
 import { orderCheck } from '@/core/checks';
-import { frozenFrom, type EditJson, type SessionDoc } from '@/core/session';
+import { atRate, frozenFrom, type EditJson, type SessionDoc } from '@/core/session';
 import { labelsIn, layoutOf, type ChannelOrder } from '@/core/speakers';
 import { printName, prove } from '.';
 
@@ -114,6 +114,13 @@ describe('a file that came in another order', () => {
     expect(await samplesOf(k, files.of('ref'))).toEqual(await samplesOf(k, (await print(doc)).of('ref')));
     expect(frozenFrom(said, said.tracks[0]!)).not.toBe(frozenFrom(doc, doc.tracks[0]!));
     expect(applied(said, { type: 'setMediaOrder', media: 'six', order: 'wav' }).media).toEqual(doc.media);
+  });
+  it('goes along with a file that is made from it: at another rate, or of its own', () => {
+    const said = applied(doc, { type: 'setMediaOrder', media: 'six', order: 'film' });
+    const made = { ...doc.media.six!, id: 'made', frames: 2 * FRAMES, sampleRate: 96_000 };
+    expect(atRate(said, 96_000, new Map([['six', made]])).media.made).toMatchObject({ order: 'film' });
+    const own = applied(said, { type: 'giveClipFile', clip: 'c', media: { ...doc.media.six!, id: 'own' } });
+    expect(own.media.own).toMatchObject({ order: 'film' });
   });
   it('is asked about until somebody says it, with what its sound speaks for first', () => {
     const asked = { ...doc, media: { six: { ...doc.media.six!, unsaid: ['film' as const, 'pairs' as const] } } };

@@ -1,6 +1,7 @@
 import type { LanePoint } from '@/core/lanes';
 import type { Clip, MediaRef, SessionDoc } from './document';
 import { settleClips } from './fades';
+import { channelsSaid } from './mediaOrder';
 
 /**
  * The session at another sample rate: every time keeps its seconds. `media` gives the converted file for each
@@ -33,7 +34,9 @@ export function atRate(doc: SessionDoc, sampleRate: number, media: ReadonlyMap<s
     const file = media.get(tone.media);
     return file ? [{ ...tone, media: file.id, frames: file.frames }] : [];
   });
-  next.media = Object.fromEntries([...media.values()].map((m) => [m.id, m]));
+  // Converting moves no channel: what was said of their order still holds.
+  const said = new Map([...media].map(([before, { id }]) => [id, channelsSaid(doc.media[before])] as const));
+  next.media = Object.fromEntries([...media.values()].map((m) => [m.id, { ...m, ...said.get(m.id) }]));
   for (const track of next.tracks) meetAgain(doc, next, track.id);
   return next;
 }

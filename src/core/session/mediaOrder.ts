@@ -7,6 +7,12 @@ export function fileChannels(media: MediaRef | undefined, layout: LayoutId): num
   return reordering(layoutOf(layout), media.order, 'wav');
 }
 
+/** What was said of the order of a file's channels: it goes along with a file that is made from it. */
+export const channelsSaid = (media: MediaRef | undefined): Pick<MediaRef, 'order' | 'unsaid'> => ({
+  ...(media?.order ? { order: media.order } : {}),
+  ...(media?.unsaid ? { unsaid: media.unsaid } : {}),
+});
+
 /** Files of a session whose channels do not stand as WAV masks count. */
 export const orderedMedia = (doc: SessionDoc): SessionDoc['media'] =>
   Object.fromEntries(Object.entries(doc.media).filter(([, m]) => m.order !== undefined));

@@ -32,15 +32,22 @@ export function labelsOfMask(mask: number): string[] {
 // 5.x written with back instead of side surrounds is the same layout.
 const BACK_TO_SIDE: Record<number, number> = { 0x3f: 0x60f, 0x37: 0x607 };
 
+/** The layout that a mask stands for; null where no layout has just these speakers. */
+export function layoutOfExactMask(channels: number, mask: number): Layout | null {
+  const known = BACK_TO_SIDE[mask] ?? mask;
+  return LAYOUTS.find((l) => l.mask !== 0 && l.mask === known && l.speakers.length === channels) ?? null;
+}
+
 /**
  * The layout a file's channel mask stands for, or by its width when it has none; null when none fits (then the
  * channels are only numbered).
  */
 export function layoutOfMask(channels: number, mask: number): Layout | null {
-  const known = BACK_TO_SIDE[mask] ?? mask;
-  const exact = LAYOUTS.find((l) => l.mask !== 0 && l.mask === known && l.speakers.length === channels);
-  if (exact) return exact;
-  return LAYOUTS.find((l) => l.speakers.length === channels && BY_WIDTH.has(l.id)) ?? null;
+  return (
+    layoutOfExactMask(channels, mask) ??
+    LAYOUTS.find((l) => l.speakers.length === channels && BY_WIDTH.has(l.id)) ??
+    null
+  );
 }
 
 const BY_WIDTH = new Set(['mono', 'stereo', 'lcr', 'quad', '5.0', '5.1', '7.0', '7.1', '7.1.4', '9.1.6']);

@@ -107,7 +107,7 @@ export async function importFile(
       sampleRate: sessionRate,
     };
     await addMedia(row);
-    const notes = [...taken.notes];
+    const notes = [...taken.told, ...taken.notes];
     if (taken.bits !== wordLength)
       notes.push(`${taken.bits} bit where the session has ${wordLength}; nothing is lost.`);
     return {
@@ -131,11 +131,18 @@ const wholeName = (name: string): string => safeName(name).slice(0, MOST_NAME);
 async function aboutChannels(
   k: Kernels,
   stream: AudioStream,
-): Promise<{ layout: LayoutId | null; order: Pick<MediaRef, 'order' | 'unsaid'> }> {
-  const { layout, order } = saidChannels(stream);
-  if (order === 'wav' || layout === null) return { layout: layout?.id ?? null, order: {} };
-  if (order !== null) return { layout: layout.id, order: { order } };
-  return { layout: layout.id, order: { unsaid: ordersHeard(layout, await soundOfChannels(k, stream)) } };
+): Promise<{ layout: LayoutId | null; order: Pick<MediaRef, 'order' | 'unsaid'>; told: string[] }> {
+  const { layout, order, others } = saidChannels(stream);
+  const told =
+    others === null
+      ? []
+      : [
+          `Its channels are for ${others}; ${layout ? `no layout here has just these, so it is taken for ${layout.name}` : 'no layout here has these'}.`,
+        ];
+  const id = layout?.id ?? null;
+  if (order === 'wav' || layout === null) return { layout: id, order: {}, told };
+  if (order !== null) return { layout: id, order: { order }, told };
+  return { layout: id, order: { unsaid: ordersHeard(layout, await soundOfChannels(k, stream)) }, told };
 }
 
 /** Moves a WAV at the session's rate into place as it is; writes anything else anew as Broadcast WAV at that rate. */

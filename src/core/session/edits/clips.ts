@@ -15,6 +15,7 @@ import { CHANNEL_ORDERS, layoutOf, widthOf, type ChannelOrder } from '@/core/spe
 import { entryOf } from '../ids';
 import { EditRefused, trackOf, type MediaRef, type SessionDoc } from '../document';
 import { settleClips } from '../fades';
+import { channelsSaid } from '../mediaOrder';
 import { placeClip } from '../placing';
 import { freeClip } from './clipOf';
 import { CLIP_PARAMS } from '../params';
@@ -130,7 +131,7 @@ export class GiveClipFile extends Edit {
     const { clip, track } = freeClip(doc, this.clip);
     if (this.media.sampleRate !== doc.format.sampleRate)
       throw new EditRefused(`${this.media.name} is not at the rate of the session.`);
-    doc.media[this.media.id] = plainMedia(this.media);
+    doc.media[this.media.id] = { ...plainMedia(this.media), ...channelsSaid(entryOf(doc.media, clip.media)) };
     placeClip(doc, track, { ...clip, media: this.media.id, offset: 0, length: this.media.frames });
   }
 }
