@@ -1,4 +1,4 @@
-import { endOf, isFresh, pointsOf, referencesOf, thawEdit, type Bus, type SessionDoc } from '@/core/session';
+import { endOf, feeding, isFresh, pointsOf, referencesOf, thawEdit, type Bus, type SessionDoc } from '@/core/session';
 import { stageKind } from '@/core/stages';
 import { formatDb } from '@/core/units';
 import { fileCheck } from './briefCheck';
@@ -11,24 +11,23 @@ const FADED = -60;
 /** A tail shorter than this is no tail (s). */
 const SHORT_TAIL = 0.2;
 
-/** Seconds of the longest tail that a clip near the end of the range still has when the range ends; 0: none. */
+/** Seconds of the longest tail that what comes to a stage near the end of the range still has when it ends; 0: none. */
 function tailAtEnd(doc: SessionDoc): number {
-  const { end, start } = doc.range;
-  const last = Math.max(
-    -Infinity,
-    ...doc.tracks.flatMap((t) =>
-      t.muted ? [] : t.clips.filter((c) => c.start < end).map((c) => Math.min(end, c.start + c.length)),
-    ),
-  );
-  if (last <= start) return 0;
-  const longest = Math.max(
-    0,
-    ...[...doc.tracks, ...doc.buses].flatMap((n) =>
-      n.chain.map((s) => (s.on ? (stageKind(s.type).tail?.(s.values) ?? 0) : 0)),
-    ),
-  );
-  const left = longest - (end - last) / doc.format.sampleRate;
-  return left > SHORT_TAIL ? left : 0;
+  const { start, end } = doc.range;
+  let most = 0;
+  for (const node of [...doc.tracks, ...doc.buses]) {
+    const tail = Math.max(0, ...node.chain.map((s) => (s.on ? (stageKind(s.type).tail?.(s.values) ?? 0) : 0)));
+    if (tail < SHORT_TAIL) continue;
+    const fed = new Set(feeding(doc, node.id).map((n) => n.id));
+    for (const track of doc.tracks) {
+      if (track.muted || track.print !== undefined || !fed.has(track.id)) continue;
+      for (const clip of track.clips) {
+        const last = Math.min(end, clip.start + clip.length);
+        if (clip.start < end && last > start) most = Math.max(most, tail - (end - last) / doc.format.sampleRate);
+      }
+    }
+  }
+  return most > SHORT_TAIL ? most : 0;
 }
 
 /** What would make a print differ from what is expected; asked before printing. */
@@ -127,7 +126,9 @@ export function printCheck(doc: SessionDoc): Check[] {
         mends: [{ label: 'Unmute', edits: [{ type: 'setBus', bus: bus.id, muted: false }] }],
       });
   }
-  const muted = doc.tracks.filter((t) => t.muted && !muteLane(t.id));
+  // What was printed is muted until it is listened to, and printed never.
+  const sources = doc.tracks.filter((t) => t.print === undefined);
+  const muted = sources.filter((t) => t.muted && !muteLane(t.id));
   if (muted.length)
     add({
       id: 'muted-tracks',
@@ -163,19 +164,18 @@ export function printCheck(doc: SessionDoc): Check[] {
       grade: 'note',
       about: [],
       title: `A tail of ${cut.toFixed(1)} s is cut at the end of the range`,
-      why: 'Something sounds there through a reverb or a delay, and the files end with the range.',
+      why: 'Something comes to a reverb or a delay there, and the files end with the range.',
       mends: [{ label: 'Print on until it has decayed', edits: [{ type: 'setWork', tail: 'decayed' }] }],
     });
-  if (endOf(doc) > doc.range.end)
+  const ends = endOf({ ...doc, tracks: sources });
+  if (ends > doc.range.end)
     add({
       id: 'range',
       grade: 'note',
       about: [],
       title: 'Clips go on after the range',
       why: 'What stands behind the end of the range is not printed.',
-      mends: [
-        { label: 'Print to the last clip', edits: [{ type: 'setRange', start: doc.range.start, end: endOf(doc) }] },
-      ],
+      mends: [{ label: 'Print to the last clip', edits: [{ type: 'setRange', start: doc.range.start, end: ends }] }],
     });
   found.push(...fileCheck(doc));
   return found;

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { applied, mono, monoTrack, sessionWith } from '../../../tests/support/session';
+import { printCheck } from '@/core/checks';
 import type { EditJson, SessionDoc } from '@/core/session';
 import { bringIn, HAND_OVER, readTimeline } from '.';
 
@@ -53,6 +54,17 @@ describe.each(['otio', 'edl'] as const)('a session as %s', (id) => {
     const brought = bringIn(later, readTimeline(later, `x${ending}`, text), newId);
     expect(brought.notes.join(' ')).toMatch(/begins before 10:00:10:00/);
   });
+});
+
+it('what was printed of a session is no part of its timeline', () => {
+  const back = applied(doc, {
+    ...{ type: 'bringPrintBack', version: 1, start: 0 },
+    rows: [{ track: 'p', clip: 'pc', name: 'Print 1: Reference', layout: 'mono', media: mono('pm', 9_000) }],
+  });
+  expect(of('otio').make(back).text).toBe(of('otio').make(doc).text);
+  // Nor is it missed from a print, or taken for what goes on after it.
+  const ids = (d: SessionDoc) => printCheck(d).map((c) => c.id);
+  expect(ids(back)).toEqual(ids(doc));
 });
 
 describe('what is lost on the way', () => {

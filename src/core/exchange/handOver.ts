@@ -3,7 +3,7 @@ import { frameRate, frameToSample, sampleToFrame, timecodeToFrames } from '@/cor
 import { writeCueList } from './cueList';
 import { writeEdl } from './edl';
 import { writeOtio } from './otio';
-import { scriptOf, sessionTimeline } from './sessionTimeline';
+import { scriptOf, sessionTimeline, sourcesOf } from './sessionTimeline';
 import { writeSrt, writeVtt } from './subtitles';
 import { ExchangeFault } from './timeline';
 
@@ -19,12 +19,12 @@ const many = (n: number, one: string, more: string): string => `${n} ${n === 1 ?
 
 /** What clips have that a list or timeline of other tools does not say. */
 function clipLosses(doc: SessionDoc): string[] {
-  const clips = doc.tracks.flatMap((t) => t.clips);
+  const clips = sourcesOf(doc).flatMap((t) => t.clips);
   const faded = clips.filter((c) => c.fadeIn || c.fadeOut || c.joint).length;
   const gained = clips.filter((c) => c.gain !== 0).length;
   const silent = clips.filter((c) => c.muted).length;
   const lanes = Object.keys(doc.lanes).length;
-  const takes = doc.tracks.reduce((n, t) => n + t.takes.length, 0);
+  const takes = sourcesOf(doc).reduce((n, t) => n + t.takes.length, 0);
   return [
     ...(faded ? [`${many(faded, 'clip has', 'clips have')} fades or joints; they are left out.`] : []),
     ...(gained ? [`${many(gained, 'clip has', 'clips have')} a gain of its own; it is left out.`] : []),
@@ -40,8 +40,9 @@ function offFrames(doc: SessionDoc): number {
   const rate = frameRate(doc.format.frameRate);
   const { sampleRate } = doc.format;
   const on = (sample: number) => frameToSample(sampleToFrame(sample, rate, sampleRate), rate, sampleRate) === sample;
-  return doc.tracks.flatMap((t) => t.clips).filter((c) => !on(c.start) || !on(c.start + c.length) || !on(c.offset))
-    .length;
+  return sourcesOf(doc)
+    .flatMap((t) => t.clips)
+    .filter((c) => !on(c.start) || !on(c.start + c.length) || !on(c.offset)).length;
 }
 
 function editLists(doc: SessionDoc): HandedOver {

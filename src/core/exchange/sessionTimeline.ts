@@ -1,6 +1,9 @@
-import type { SessionDoc } from '@/core/session';
+import type { SessionDoc, Track } from '@/core/session';
 import { frameRate, timecodeToFrames } from '@/core/units';
 import type { Cue, Timeline } from './timeline';
+
+/** Tracks that hold material, and not what was printed of it. */
+export const sourcesOf = (doc: SessionDoc): Track[] => doc.tracks.filter((t) => t.print === undefined);
 
 /** The clips of a session as a timeline for other tools: one track a track, files by name. */
 export function sessionTimeline(doc: SessionDoc): Timeline {
@@ -10,7 +13,7 @@ export function sessionTimeline(doc: SessionDoc): Timeline {
     sampleRate,
     frameRate: id,
     startFrames: timecodeToFrames(startTimecode, frameRate(id)),
-    tracks: doc.tracks.map((t) => ({
+    tracks: sourcesOf(doc).map((t) => ({
       name: t.name,
       clips: t.clips.map((c) => ({
         name: c.name,

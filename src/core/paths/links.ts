@@ -122,7 +122,8 @@ function listOf(doc: PathDoc): Link[] {
 }
 
 /** Whether a bus is a return that is kept apart for each stem. */
-export const hasRooms = (bus: Pick<PathBus, 'kind' | 'rooms'>): boolean => bus.kind === 'return' && bus.rooms === 'each stem';
+export const hasRooms = (bus: Pick<PathBus, 'kind' | 'rooms'>): boolean =>
+  bus.kind === 'return' && bus.rooms === 'each stem';
 
 function outsOf(
   doc: PathDoc,

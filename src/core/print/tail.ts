@@ -1,41 +1,51 @@
 import { FrameCodec, parseAudio, readFrames, type ByteSource } from '@/core/files';
 import type { Kernels } from '@/core/kernels';
+import type { SessionDoc } from '@/core/session';
 
 const SPAN = 16_384;
 /** A tail has decayed where it stays so far below the last peak (dB; common practice, no source) … */
 const DECAYED = -60;
 /** … or below what anybody hears (dBFS). */
 const UNHEARD = -100;
-/** The last peak is looked for in so many seconds before the tail. */
+/** The last peak is looked for from so many seconds before the tail on. */
 const BEFORE = 3;
 
 /**
- * Frame behind the last one of a file that still sounds: of what stands from `from` on, that is not 60 dB below the highest
- * peak of the three seconds before, nor below -100 dBFS. `from` where nothing does.
+ * The session as it is printed with a tail: nothing plays from what it was frozen to, since a file that ends with the range
+ * holds no sound that could ring on.
+ */
+export function printedDoc(doc: SessionDoc): SessionDoc {
+  if (!doc.settings.tail) return doc;
+  const thawed = <T extends { frozen?: unknown }>({ frozen: _, ...node }: T) => node;
+  return { ...doc, tracks: doc.tracks.map(thawed), buses: doc.buses.map(thawed) };
+}
+
+/**
+ * Frame behind the last one of a file that still sounds: of what stands from `from` on, that is less than 60 dB below the
+ * highest peak from three seconds before it on, and above -100 dBFS. `from` where nothing does.
  */
 export async function tailEnd(k: Kernels, source: ByteSource, from: number): Promise<number> {
   const info = await parseAudio(source);
   const codec = new FrameCodec(k, info.format, info.channels, SPAN, info.bigEndian);
-  const start = Math.max(0, from - BEFORE * info.sampleRate);
-  let peak = 0;
-  const above: { frame: number; level: number }[] = [];
+  const channels = Array.from({ length: info.channels }, (_, c) => c);
+  /** Decodes from a frame on; gives how many frames there are. */
+  const at = async (frame: number) => codec.decode(await readFrames(source, info, frame, SPAN));
   try {
-    for (let at = start; at < info.frames; at += SPAN) {
-      const n = codec.decode(await readFrames(source, info, at, Math.min(SPAN, info.frames - at)));
-      const views = Array.from({ length: info.channels }, (_, c) => codec.planar.view(c, n));
-      for (const view of views) for (const v of view) peak = Math.max(peak, Math.abs(v));
-      if (at + n <= from) continue;
-      // Of each stretch the last frame of each level is enough: louder ones before softer ones are not asked for again.
-      for (let i = Math.max(0, from - at); i < n; i++) {
-        const level = views.reduce((most, view) => Math.max(most, Math.abs(view[i]!)), 0);
-        while (above.length > 0 && above.at(-1)!.level <= level) above.pop();
-        if (level > 0) above.push({ frame: at + i, level });
-      }
+    let peak = 0;
+    for (let start = Math.max(0, from - BEFORE * info.sampleRate); start < info.frames; start += SPAN) {
+      const n = await at(start);
+      for (const c of channels) peak = Math.max(peak, k.x.peakAbs(codec.planar.at(c), n));
     }
+    const least = Math.max(peak * 10 ** (DECAYED / 20), 10 ** (UNHEARD / 20));
+    for (let end = info.frames; end > from;) {
+      const start = Math.max(from, end - SPAN);
+      const n = Math.min(await at(start), end - start);
+      const last = Math.max(...channels.map((c) => codec.planar.view(c, n).findLastIndex((v) => Math.abs(v) > least)));
+      if (last >= 0) return start + last + 1;
+      end = start;
+    }
+    return from;
   } finally {
     codec.free();
   }
-  const least = Math.max(peak * 10 ** (DECAYED / 20), 10 ** (UNHEARD / 20));
-  const last = above.findLast((a) => a.level > least);
-  return last ? last.frame + 1 : from;
 }

@@ -1,5 +1,6 @@
 import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
+import { escapeXml } from '@/core/files';
 import type { Report } from './facts';
 
 /** Colours and sizes of a drawing. */
@@ -39,8 +40,6 @@ export function loudnessRange(values: readonly number[], target: Report['target'
   return [Math.floor(from / 5) * 5, Math.max(Math.ceil(to / 5) * 5, Math.floor(from / 5) * 5 + 10)];
 }
 
-const escape = (text: string): string => text.replace(/&/g, '&amp;').replace(/</g, '&lt;');
-
 /** Loudness of the reference over time as SVG; null where none was measured. `marks`: times (s) with their words. */
 export function loudnessSvg(
   { loudness, target, seconds }: Pick<Report, 'loudness' | 'target' | 'seconds'>,
@@ -58,7 +57,7 @@ export function loudnessSvg(
       .x((_, i) => Math.round(x(first + i * loudness.step) * 10) / 10)
       .y((v) => Math.round(y(v) * 10) / 10)(values as number[]) ?? '';
   const label = (px: number, py: number, text: string, anchor: string) =>
-    `<text x="${px.toFixed(1)}" y="${py.toFixed(1)}" font-family="${look.font}" font-size="8.5" fill="${look.text}" text-anchor="${anchor}">${escape(text)}</text>`;
+    `<text x="${px.toFixed(1)}" y="${py.toFixed(1)}" font-family="${look.font}" font-size="8.5" fill="${look.text}" text-anchor="${anchor}">${escapeXml(text)}</text>`;
   const ticks = Array.from({ length: (high - low) / 5 + 1 }, (_, i) => low + i * 5);
   const zone = target
     ? `<rect x="${LEFT}" y="${y(target.at + target.tolerance).toFixed(1)}" width="${(width - LEFT - RIGHT).toFixed(1)}" height="${Math.max(1, y(target.at - target.tolerance) - y(target.at + target.tolerance)).toFixed(1)}" fill="${look.zone}"/>`

@@ -41,6 +41,8 @@ export interface Report {
   when: string;
   start: string;
   end: string;
+  /** Where the files end: behind the tail. */
+  last: string;
   length: string;
   /** "48 kHz, 24 bit, Broadcast WAV". */
   format: string;
@@ -58,17 +60,18 @@ export interface Report {
   checksums: { file: string; sha256: string }[];
 }
 
-const MONTHS = 'January February March April May June July August September October November December'.split(' ');
-
-/** "24 November 2026, 16:42 (UTC+1)" of an ISO time, seen from a zone so many minutes east of Greenwich. */
-export function whenText(iso: string, minutesEast: number): string {
-  const at = new Date(Date.parse(iso) + minutesEast * 60_000);
+/** "24 November 2026, 16:42 (UTC+1)" of an ISO time, as it is read in a time zone (IANA name). */
+export function whenText(iso: string, zone: string): string {
+  const at = new Date(iso);
   if (Number.isNaN(at.getTime())) return iso;
-  const two = (n: number) => String(n).padStart(2, '0');
-  const [hours, minutes] = [Math.trunc(Math.abs(minutesEast) / 60), Math.abs(minutesEast) % 60];
-  const zone =
-    minutesEast === 0 ? 'UTC' : `UTC${minutesEast < 0 ? '−' : '+'}${hours}${minutes ? `:${two(minutes)}` : ''}`;
-  return `${at.getUTCDate()} ${MONTHS[at.getUTCMonth()]} ${at.getUTCFullYear()}, ${two(at.getUTCHours())}:${two(at.getUTCMinutes())} (${zone})`;
+  const said = (options: Intl.DateTimeFormatOptions) =>
+    new Intl.DateTimeFormat('en-GB', { ...options, timeZone: zone }).formatToParts(at);
+  const text = (options: Intl.DateTimeFormatOptions) =>
+    said(options)
+      .map((p) => p.value)
+      .join('');
+  const offset = said({ timeZoneName: 'shortOffset' }).find((p) => p.type === 'timeZoneName')!.value;
+  return `${text({ dateStyle: 'long' })}, ${text({ timeStyle: 'short' })} (${offset.replace('GMT', 'UTC').replace('-', '−')})`;
 }
 
 /** "1 min 30 s", "12.4 s", "1 h 02 min 03 s". */
@@ -84,12 +87,12 @@ const figure = (db: number): string => (Number.isFinite(db) ? formatDb(db) : '�
 export interface ReportInput {
   version: number;
   range: { start: number; end: number };
-  /** Minutes east of Greenwich of the place that it is read in. */
-  minutesEast: number;
+  /** Time zone of the place that it is read in (IANA name). */
+  zone: string;
 }
 
 /** What a report says of a print. `doc` is the session as it was printed. */
-export function reportOf(doc: SessionDoc, proof: Proof, { version, range, minutesEast }: ReportInput): Report {
+export function reportOf(doc: SessionDoc, proof: Proof, { version, range, zone }: ReportInput): Report {
   const rate = frameRate(doc.format.frameRate);
   const zero = timecodeToFrames(doc.format.startTimecode, rate);
   const tc = (sample: number) => sampleToTimecode(sample, zero, rate, doc.format.sampleRate);
@@ -103,9 +106,10 @@ export function reportOf(doc: SessionDoc, proof: Proof, { version, range, minute
     contact: doc.about?.contact ?? '',
     notes: doc.about?.notes ?? '',
     version,
-    when: whenText(proof.made, minutesEast),
+    when: whenText(proof.made, zone),
     start: tc(range.start),
     end: tc(range.end),
+    last: tc(range.end + Math.round((proof.tail ?? 0) * doc.format.sampleRate)),
     length: lengthText(seconds) + (proof.tail ? ` and ${lengthText(proof.tail)} of tail` : ''),
     format: [
       `${doc.format.sampleRate / 1000} kHz`,

@@ -1,3 +1,4 @@
+import { escapeXml } from '@/core/files';
 import { loudnessSvg, type ChartLook } from './chart';
 import type { Report, ReportRow } from './facts';
 import { MEASURED } from './text';
@@ -35,9 +36,7 @@ export const PAPER_CHART: ChartLook = {
   zone: PAPER.zone,
 };
 
-export const escapeHtml = (text: string): string =>
-  text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
-const e = escapeHtml;
+const e = escapeXml;
 
 const COLOURS = { stop: PAPER.stop, warn: PAPER.warn } as const;
 const colourOf = ({ grade }: ReportRow): string => (grade ? COLOURS[grade] : PAPER.fine);
@@ -142,7 +141,7 @@ ${r.contact ? `<p class="small">${e(r.contact)}</p>` : ''}
 
 /** Times below the chart: beginning, end, and what lies evenly between. */
 export function chartMarks(r: Report): { at: number; text: string }[] {
-  const words = [r.start.slice(0, 8), r.end.slice(0, 8)];
+  const words = [r.start.slice(0, 8), r.last.slice(0, 8)];
   return [
     { at: 0, text: words[0]! },
     { at: r.seconds / 2, text: `${(r.seconds / 2).toFixed(0)} s` },

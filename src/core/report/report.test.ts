@@ -51,7 +51,7 @@ async function proofOf(d: SessionDoc): Promise<Proof> {
 }
 
 const proof = await proofOf(doc);
-const report = reportOf(doc, proof, { version: 3, range, minutesEast: 60 });
+const report = reportOf(doc, proof, { version: 3, range, zone: 'Europe/Berlin' });
 
 describe('a report', () => {
   it('says who, what, when, where from and where to', () => {
@@ -104,14 +104,12 @@ describe('a report', () => {
       files: proof.files.map((f) => ({ ...f, findings: [] })),
       sum: { ...proof.sum!, equal: true },
     };
-    const of = (p: Proof) => reportOf(doc, p, { version: 1, range, minutesEast: 0 }).verdict;
+    const of = (p: Proof) => reportOf(doc, p, { version: 1, range, zone: 'UTC' }).verdict;
     expect(of(good).title).toBe('As agreed');
     expect(of({ ...good, passedBy: ['Voice reaches no stem.'] })).toMatchObject({ good: false });
     expect(of({ ...good, sum: { ...good.sum!, equal: false } })).toMatchObject({ good: false });
     expect(
-      reportText(
-        reportOf(doc, { ...good, passedBy: ['Voice reaches no stem.'] }, { version: 1, range, minutesEast: 0 }),
-      ),
+      reportText(reportOf(doc, { ...good, passedBy: ['Voice reaches no stem.'] }, { version: 1, range, zone: 'UTC' })),
     ).toMatch(/Passed by knowingly:\n {2}Voice reaches no stem/);
   });
   it('says how files were folded, encoded and ordered', () => {
@@ -128,7 +126,7 @@ describe('a report', () => {
       {
         version: 1,
         range,
-        minutesEast: 0,
+        zone: 'UTC',
       },
     );
     expect(said.brief).toContain('5.1 is L C R Ls Rs LFE.');
@@ -157,11 +155,11 @@ describe('a report', () => {
 
 describe('times in words', () => {
   it.each([
-    ['2026-03-02T23:30:00Z', 60, '3 March 2026, 00:30 (UTC+1)'],
-    ['2026-03-02T00:10:00Z', -210, '1 March 2026, 20:40 (UTC−3:30)'],
-    ['2026-03-02T12:00:00Z', 0, '2 March 2026, 12:00 (UTC)'],
-    ['some day', 0, 'some day'],
-  ])('%s, %i minutes east: %s', (iso, east, text) => expect(whenText(iso, east)).toBe(text));
+    ['2026-03-02T23:30:00Z', 'Europe/Berlin', '3 March 2026, 00:30 (UTC+1)'],
+    ['2026-03-02T00:10:00Z', 'America/St_Johns', '1 March 2026, 20:40 (UTC−3:30)'],
+    ['2026-03-02T12:00:00Z', 'UTC', '2 March 2026, 12:00 (UTC+0)'],
+    ['some day', 'UTC', 'some day'],
+  ])('%s in %s: %s', (iso, zone, text) => expect(whenText(iso, zone)).toBe(text));
   it.each([
     [0.5, '0.5 s'],
     [90, '1 min 30 s'],

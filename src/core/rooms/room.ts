@@ -118,6 +118,3 @@ export const inputsFrom = (room: Room, device: string, first: number, order: Cha
   ...room,
   inputs: { device, lines: numbered(room, first, order) },
 });
-
-/** Highest port in use; 0 where none is. */
-export const portsOf = (room: Room): number => Math.max(0, ...room.speakers.map((s) => s.port ?? 0));

@@ -1,9 +1,7 @@
+import { escapeXml } from '@/core/files';
 import { layoutOf } from '@/core/speakers';
 import { deviationOf } from './calibrate';
 import type { Room } from './room';
-
-const escaped = (text: string): string =>
-  text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('"', '&quot;');
 
 const figure = (v: number | null, digits: number): string => (v === null ? 'not read' : v.toFixed(digits));
 
@@ -22,7 +20,7 @@ export function sheetPage(room: Room): string {
       ...[read ? read.wanted.toFixed(1) : '', read ? figure(read.before, 1) : ''],
       ...[read ? figure(read.after, 1) : '', off === null ? '' : `${off >= 0 ? '+' : '−'}${Math.abs(off).toFixed(1)}`],
     ];
-    return `<tr>${cells.map((cell) => `<td>${escaped(cell)}</td>`).join('')}</tr>`;
+    return `<tr>${cells.map((cell) => `<td>${escapeXml(cell)}</td>`).join('')}</tr>`;
   });
   const heads = [
     ...['speaker', 'port', 'angle', 'height', 'distance m', 'trim dB', 'delay ms', 'sign'],
@@ -42,7 +40,7 @@ export function sheetPage(room: Room): string {
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width">
-<title>${escaped(room.name)}, calibration</title>
+<title>${escapeXml(room.name)}, calibration</title>
 <style>
 body { font: 14px/1.5 Archivo, sans-serif; margin: 32px; color: #1c2528; background: #fff; }
 table { border-collapse: collapse; margin: 16px 0; }
@@ -52,13 +50,13 @@ th:first-child, td:first-child { text-align: left; font-weight: 600; }
 </style>
 </head>
 <body>
-<h1>${escaped(room.name)}</h1>
-<p>${escaped(layoutOf(room.layout).name)}, ${room.speakers.length} speakers.</p>
-${words.map((w) => `<p>${escaped(w)}</p>`).join('\n')}
+<h1>${escapeXml(room.name)}</h1>
+<p>${escapeXml(layoutOf(room.layout).name)}, ${room.speakers.length} speakers.</p>
+${words.map((w) => `<p>${escapeXml(w)}</p>`).join('\n')}
 <table><thead><tr>${heads.map((h) => `<th>${h}</th>`).join('')}</tr></thead><tbody>
 ${rows.join('\n')}
 </tbody></table>
-${c && c.found.length > 0 ? `<h2>Found on the way</h2><ul>${c.found.map((f) => `<li>${escaped(f)}</li>`).join('')}</ul>` : ''}
+${c && c.found.length > 0 ? `<h2>Found on the way</h2><ul>${c.found.map((f) => `<li>${escapeXml(f)}</li>`).join('')}</ul>` : ''}
 </body>
 </html>
 `;

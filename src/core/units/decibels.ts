@@ -3,9 +3,6 @@
 /** 20 log10 |x|; 0 gives -Infinity. */
 export const toDb = (x: number): number => 20 * Math.log10(Math.abs(x));
 
-/** 10^(dB/20). */
-export const fromDb = (db: number): number => Math.pow(10, db / 20);
-
 /** "-12.0", "+3.5", "0.0"; below -144 dB (24 bits' floor) or not finite: "–∞". */
 export function formatDb(db: number, digits = 1, plus = false): string {
   if (!(db > -144)) return '–∞';

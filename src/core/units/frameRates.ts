@@ -44,23 +44,3 @@ export function sampleToFrame(sample: number, rate: FrameRate, sampleRate: numbe
   const guess = Math.floor((sample * rate.num) / (sampleRate * rate.den));
   return frameToSample(guess + 1, rate, sampleRate) <= sample ? guess + 1 : guess;
 }
-
-/** Rates that stand 1000/1001 from each other: film to NTSC video and back. */
-export type Pull = 'down' | 'up';
-
-/** A rate in Hz pulled down by 1000/1001 (48000 to 47952.05) or up by 1001/1000; the exact quotient, not rounded. */
-export const pulledRate = (rate: number, pull: Pull): number =>
-  pull === 'down' ? (rate * 1000) / 1001 : (rate * 1001) / 1000;
-
-/**
- * Where a moment stands after the same samples are played at a pulled rate and sampled anew: a sample at `at`
- * in material recorded beside 24 fps stands at at * 1001 / 1000 beside 23.976. Rounded to the nearest sample.
- */
-export const pulledSample = (at: number, pull: Pull): number =>
-  Math.round(pull === 'down' ? (at * 1001) / 1000 : (at * 1000) / 1001);
-
-/** The frame rate that a pulled one becomes, or null: 24 and 23.976, 30 and 29.97, 48 and 47.952, 60 and 59.94. */
-export function pulledFrameRate(rate: FrameRate, pull: Pull): FrameRate | null {
-  const den = pull === 'down' ? 1001 : 1;
-  return FRAME_RATES.find((r) => r.nominal === rate.nominal && r.den === den && rate.den !== den && !r.drop) ?? null;
-}

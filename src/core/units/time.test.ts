@@ -7,9 +7,6 @@ import {
   framesPerDay,
   framesToTimecode,
   frameToSample,
-  pulledFrameRate,
-  pulledRate,
-  pulledSample,
   sampleToFrame,
   sampleToTimecode,
   TempoMap,
@@ -71,28 +68,6 @@ describe('24 hours at every rate', () => {
   it('29.97: 8008 samples in five frames', () => {
     expect(frameToSample(5, frameRate('29.97'), 48_000)).toBe(8008);
     expect(frameToSample(10, frameRate('59.94'), 48_000)).toBe(8008);
-  });
-});
-
-describe('pulled rates', () => {
-  it('48000 Hz down is 47952.05, up is 48048', () => {
-    expect(pulledRate(48_000, 'down')).toBeCloseTo(47_952.047952, 6);
-    expect(pulledRate(48_000, 'up')).toBe(48_048);
-  });
-  it('a second of 24 fps lasts 1001 thousandths at 23.976: the same frame, other samples', () => {
-    const [film, video] = [frameRate('24'), frameRate('23.976')];
-    expect(pulledFrameRate(film, 'down')).toBe(video);
-    expect(pulledFrameRate(video, 'up')).toBe(film);
-    expect(pulledFrameRate(frameRate('25'), 'down')).toBeNull();
-    for (const frame of [1, 24, 86_400, 2_073_600])
-      expect(pulledSample(frameToSample(frame, film, 48_000), 'down')).toBe(frameToSample(frame, video, 48_000));
-  });
-  it('down and up again is where it was', () => {
-    fc.assert(
-      fc.property(fc.nat(2 ** 31), (at) => {
-        expect(Math.abs(pulledSample(pulledSample(at, 'down'), 'up') - at)).toBeLessThanOrEqual(1);
-      }),
-    );
   });
 });
 

@@ -24,7 +24,7 @@ export function LoudnessChart({ print }: { print: PrintFacts }) {
       const { target: targetBand, tolerance } = doc.limits;
       const aim = targetBand === null ? null : { at: targetBand, tolerance };
       const [lowest, highest] = loudnessRange(loudness.momentary, aim);
-      const seconds = (print.end - print.start) / sampleRate;
+      const seconds = (print.end - print.start) / sampleRate + (proof?.tail ?? 0);
       const trace = (name: string, values: number[], first: number, width: number, c: string) => ({
         type: 'scatter',
         mode: 'lines',

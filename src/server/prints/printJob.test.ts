@@ -10,7 +10,7 @@ import { firstDifference } from '../../../tests/support/stages';
 import { printCheck } from '@/core/checks';
 import { applied, FORMAT } from '../../../tests/support/session';
 import { DATA_OFFSET, FrameCodec, MemorySource, parseAudio, parseWav, wavHeader } from '@/core/files';
-import { newSession, type EditJson } from '@/core/session';
+import { frozenFrom, newSession, type EditJson } from '@/core/session';
 import { runPrint, type PrintJob } from './printJob';
 import { stringifyFigures } from '@/core/units';
 import { reportAs } from './report';
@@ -219,6 +219,10 @@ describe('a print on disk', () => {
     keep(proof);
     rmSync(path.join(j.out, first!.file));
     expect(await wrong()).toEqual(expect.arrayContaining([`${first!.file}: is missing`]));
+    for (const odd of [null, { files: [null] }, { files: [{ file: 'x' }] }, { files: [], sum: { files: {} } }]) {
+      writeFileSync(path.join(j.out, 'proof.json'), JSON.stringify(odd));
+      await expect(verifyPrint(k, j.out)).rejects.toThrow(/proof.json cannot be read/);
+    }
     writeFileSync(path.join(j.out, 'proof.json'), '{');
     await expect(verifyPrint(k, j.out)).rejects.toThrow(/proof.json cannot be read/);
   });
@@ -261,6 +265,19 @@ describe('a print on disk', () => {
       const report = String(await reportAs({ doc: wet, proof, version: 1, range }, 'txt'));
       expect(report).toMatch(/\(1 s and [\d.]+ s of tail\)/);
     });
+    it('of what is frozen rings on as well: a file that ends with the range could not', async () => {
+      const long = applied(wet, { type: 'setWork', tail: 'time', tailSeconds: 0.5 });
+      const frozen = {
+        ...long,
+        buses: long.buses.map((b) =>
+          b.id === 'nar' ? { ...b, frozen: { media: 'gone', start: 0, from: frozenFrom(long, b) } } : b,
+        ),
+      };
+      const [a, b] = [job({ doc: long, range }), job({ doc: frozen, range })];
+      await runPrint(k, a, () => {});
+      await runPrint(k, b, () => {});
+      expect(await samples(b.out)).toEqual(await samples(a.out));
+    });
     it('goes on for as long as is typed', async () => {
       const typed = job({ doc: applied(wet, { type: 'setWork', tail: 'time', tailSeconds: 0.5 }), range });
       const proof = await runPrint(k, typed, () => {});
@@ -281,6 +298,9 @@ describe('a print on disk', () => {
       const short = applied(wet, { type: 'setRange', start: 0, end: HALF });
       const found = printCheck(short).find((c) => c.id === 'tail')!;
       expect(found.title).toMatch(/A tail of 2\.\d s is cut/);
+      // A reverb that nothing comes to rings for nobody.
+      const elsewhere = applied(short, { type: 'sendTracks', tracks: ['n'], destination: 'dia' });
+      expect(printCheck(elsewhere).some((c) => c.id === 'tail')).toBe(false);
       expect(printCheck(applied(short, ...found.mends[0]!.edits)).some((c) => c.id === 'tail')).toBe(false);
       expect(
         printCheck(applied(wet, { type: 'setRange', start: 0, end: 20 * FRAMES })).some((c) => c.id === 'tail'),

@@ -5,6 +5,7 @@ import { usesOf } from '@/core/checks';
 import type { Kernels } from '@/core/kernels';
 import {
   plainForm,
+  printedDoc,
   printName,
   prove,
   sessionFileHeader,
@@ -69,7 +70,8 @@ export async function runPrint(
   onProgress: (phase: PrintPhase, share: number) => void,
   signal?: AbortSignal,
 ): Promise<Proof> {
-  const { doc, range, out } = job;
+  const { range, out } = job;
+  const doc = printedDoc(job.doc);
   await mkdir(out, { recursive: true });
   const handles = new Map<string, FileHandle>();
   const names = new Map(doc.deliverables.map((d) => [d.id, printName(doc, d, range.start, job.version)]));

@@ -6,7 +6,7 @@ import type { Worker } from 'node:worker_threads';
 import { and, desc, eq, max } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
 import yazl from 'yazl';
-import { safeName, type FileProof, type Proof, type SealedFile } from '@/core/print';
+import { printedDoc, safeName, type FileProof, type Proof, type SealedFile } from '@/core/print';
 import { beforePrinting, type Check } from '@/core/checks';
 import type { SessionDoc } from '@/core/session';
 import { appDir, mediaPath, sessionDir } from '../config';
@@ -102,7 +102,7 @@ export async function printStops(
   doc: SessionDoc,
   files: Record<string, string>,
 ): Promise<{ stops: Check[]; lacking: Record<string, string> }> {
-  const sources = await sourceChecks(doc, files, doc.range);
+  const sources = await sourceChecks(printedDoc(doc), files, doc.range);
   return {
     stops: [...beforePrinting(doc).filter((c) => c.grade === 'stop'), ...sources],
     lacking: Object.fromEntries(sources.map((c) => [c.id.slice('source/'.length), `${c.title}. ${c.why}`])),

@@ -29,7 +29,7 @@ export interface Printed {
 
 /** A print in words, as it is read where this runs. */
 export const factsFor = ({ doc, proof, version, range }: Printed): Report =>
-  reportOf(doc, proof, { version, range, minutesEast: -new Date(proof.made).getTimezoneOffset() });
+  reportOf(doc, proof, { version, range, zone: new Intl.DateTimeFormat().resolvedOptions().timeZone });
 
 /** The report of a print in one of its kinds. */
 export async function reportAs(printed: Printed, kind: ReportKind): Promise<Buffer> {

@@ -1,5 +1,5 @@
 import { createWriteStream } from 'node:fs';
-import { mkdtemp, readdir, readFile, rm, stat } from 'node:fs/promises';
+import { mkdtemp, readdir, readFile, rm, stat, statfs } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { pipeline } from 'node:stream/promises';
@@ -25,6 +25,8 @@ const PROOF = 'proof.json';
 /** Files of an archive, and bytes of one that is no sound. */
 const MOST_FILES = 2000;
 const MOST_WORDS = 64 * 2 ** 20;
+/** Share of what is free that may be unpacked. */
+const MOST_OF_DISK = 0.8;
 /** Figures are the same where they are written the same. */
 const SAME = 0.005;
 
@@ -42,7 +44,10 @@ export async function verifyPrint(k: Kernels, place: string): Promise<Verified[]
   }
 }
 
-function unpack(file: string, dir: string): Promise<void> {
+async function unpack(file: string, dir: string): Promise<void> {
+  const { bavail, bsize } = await statfs(dir);
+  // An archive may become any size: what the disk does not take is not begun.
+  let room = bavail * bsize * MOST_OF_DISK;
   return new Promise((resolve, reject) => {
     yauzl.open(file, { lazyEntries: true }, (error, zip) => {
       if (!zip) {
@@ -65,6 +70,9 @@ function unpack(file: string, dir: string): Promise<void> {
           );
         if (!/\.(wav|aif)$/.test(entry.fileName) && entry.uncompressedSize > MOST_WORDS)
           return fail(new Refused(422, `${entry.fileName} is larger than such a file is in a print.`));
+        room -= entry.uncompressedSize;
+        if (room < 0)
+          return fail(new Refused(507, 'The disk of this machine has no room for the files of the archive.'));
         zip.openReadStream(entry, (failed, stream) => {
           if (!stream) return fail(failed ?? new Error('unreadable'));
           pipeline(stream, createWriteStream(path.join(dir, entry.fileName))).then(() => zip.readEntry(), fail);
@@ -75,6 +83,21 @@ function unpack(file: string, dir: string): Promise<void> {
   });
 }
 
+// It comes from outside: what is asked of it is there.
+const isProof = (proof: Partial<Proof> | null): boolean =>
+  Array.isArray(proof?.files) &&
+  proof.files.every(
+    (f: Partial<FileProof> | null) =>
+      typeof f?.file === 'string' &&
+      typeof f.facts === 'object' &&
+      f.facts !== null &&
+      Array.isArray(f.parts) &&
+      f.parts.every((p) => typeof p?.file === 'string'),
+  ) &&
+  [proof.sum ?? null, ...(proof.moreSums ?? [])].every(
+    (s) => s === null || (typeof s === 'object' && (s.files === undefined || Array.isArray(s.files?.stems))),
+  );
+
 /** The same of a folder. */
 export async function verifyFolder(k: Kernels, dir: string): Promise<Verified[]> {
   const list = await readFile(path.join(dir, LIST), 'utf8').catch(() => null);
@@ -84,7 +107,7 @@ export async function verifyFolder(k: Kernels, dir: string): Promise<Verified[]>
   let proof: Proof;
   try {
     proof = parseFigures(data) as Proof;
-    if (!Array.isArray(proof.files)) throw new Error('it has no list of files');
+    if (!isProof(proof)) throw new Error('it is no proof of a print');
   } catch (error) {
     throw new Refused(422, `${PROOF} cannot be read (${(error as Error).message}).`);
   }
