@@ -46,7 +46,7 @@ export class AudioWriter {
   /** Writes `n` frames of the channels in `table`; n at most `mostFrames`. */
   async write(table: number, n: number): Promise<void> {
     if (this.frames === 0) await this.sink.put(0, this.head());
-    const { bytes, overs } = this.codec.encode(table, n, this.dither);
+    const { bytes, overs } = this.codec.encode(table, n, this.dither ? 'tpdf' : 'none');
     this.overs += overs;
     // Copied before anything is waited for: the kernels' memory may be moved meanwhile.
     const next = this.spare.length < bytes.length ? new Uint8Array(bytes.length) : this.spare;

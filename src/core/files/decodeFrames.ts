@@ -3,11 +3,15 @@ import type { ByteSource } from './byteSource';
 import { bytesPerSample, type SampleFormat } from './sampleFormat';
 import type { AudioInfo } from './audioInfo';
 
+/** Noise before rounding: none, triangular, or triangular with its error shaped (16 and 24 bits). */
+export type Dithering = 'none' | 'tpdf' | 'shaped';
+
 /** Interleaved file bytes to planar f32 and back, through one pair of buffers that is kept. */
 export class FrameCodec {
   private readonly raw: number;
   readonly planar: ChannelSet;
   private readonly ditherState: number;
+  private readonly errors: number;
 
   constructor(
     private readonly k: Kernels,
@@ -20,12 +24,16 @@ export class FrameCodec {
     this.planar = new ChannelSet(k, channels, mostFrames);
     this.ditherState = k.x.alloc(16);
     k.u32(this.ditherState, 1)[0] = 0x9e3779b9;
+    this.errors = k.x.alloc(k.sizeOf('SHAPE') * channels);
+    k.bytes(this.errors, k.sizeOf('SHAPE') * channels).fill(0);
   }
 
   /** Fills `planar` from `bytes`; returns the number of whole frames. */
   decode(bytes: Uint8Array): number {
-    const frames = Math.min(this.mostFrames, Math.floor(bytes.length / (this.channels * bytesPerSample(this.format))));
-    this.k.bytes(this.raw, bytes.length).set(bytes);
+    const block = this.channels * bytesPerSample(this.format);
+    const frames = Math.min(this.mostFrames, Math.floor(bytes.length / block));
+    // No more than there is room for: what stands behind the sound of a file is none.
+    this.k.bytes(this.raw, frames * block).set(bytes.subarray(0, frames * block));
     this.turn(frames);
     this.k.x.decode(this.format, this.raw, this.channels, frames, this.planar.table);
     return frames;
@@ -35,8 +43,14 @@ export class FrameCodec {
    * Encodes the first `frames` of the channels in `table`. The returned bytes are a view that the next
    * call overwrites; `overs` counts samples held at full scale.
    */
-  encode(table: number, frames: number, dither = false): { bytes: Uint8Array; overs: number } {
-    const overs = this.k.x.encode(this.format, table, this.channels, frames, this.raw, dither ? this.ditherState : 0);
+  encode(table: number, frames: number, dither: Dithering = 'none'): { bytes: Uint8Array; overs: number } {
+    const { k, format, channels, raw, ditherState } = this;
+    if (dither === 'shaped' && format !== 16 && format !== 24)
+      throw new RangeError('only the rounding to 16 and 24 bits is shaped');
+    const overs =
+      dither === 'shaped'
+        ? k.x.encodeShaped(format, table, channels, frames, raw, ditherState, this.errors)
+        : k.x.encode(format, table, channels, frames, raw, dither === 'tpdf' ? ditherState : 0);
     this.turn(frames);
     return { bytes: this.k.bytes(this.raw, frames * this.channels * bytesPerSample(this.format)), overs };
   }
@@ -48,6 +62,7 @@ export class FrameCodec {
   free(): void {
     this.k.x.release(this.raw);
     this.k.x.release(this.ditherState);
+    this.k.x.release(this.errors);
     this.planar.free();
   }
 }

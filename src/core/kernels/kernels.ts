@@ -103,6 +103,15 @@ export interface KernelExports {
   swapBytes(buf: number, count: number, size: number): void;
   decode(format: number, src: number, channels: number, frames: number, chans: number): void;
   encode(format: number, chans: number, channels: number, frames: number, dst: number, dither: number): number;
+  encodeShaped(
+    format: number,
+    chans: number,
+    channels: number,
+    frames: number,
+    dst: number,
+    dither: number,
+    errors: number,
+  ): number;
   peakPairs(chans: number, channels: number, n: number, bin: number, out: number): number;
   peakBins(src: number, n: number, bin: number, out: number): number;
   resampleDesign(out: number, up: number, taps: number, cutoff: number, beta: number): void;
@@ -128,6 +137,7 @@ export interface KernelExports {
   REVERB_BYTES: WebAssembly.Global;
   LOUDNESS_BYTES: WebAssembly.Global;
   TRUEPEAK_BYTES: WebAssembly.Global;
+  SHAPE_BYTES: WebAssembly.Global;
 }
 
 /**
@@ -184,7 +194,7 @@ export class Kernels {
   }
 
   /** Size of a kernel's state struct. */
-  sizeOf(name: 'RAMP' | 'HILBERT' | 'BIQUAD' | 'TAP' | 'REVERB' | 'LOUDNESS' | 'TRUEPEAK'): number {
+  sizeOf(name: 'RAMP' | 'HILBERT' | 'BIQUAD' | 'TAP' | 'REVERB' | 'LOUDNESS' | 'TRUEPEAK' | 'SHAPE'): number {
     return this.x[`${name}_BYTES`].value as number;
   }
 
