@@ -1,7 +1,7 @@
 import 'reflect-metadata';
 import { closeDatabase, openDatabase } from './database';
 import { log } from './log';
-import { endBrokenPrints } from './prints';
+import { closePrints, resumePrints } from './prints';
 import { followTakes, recoverRecordings } from './recordings';
 
 /** Opens the database and mends what a crash left. Without a database the process ends: half a server helps nobody. */
@@ -14,11 +14,18 @@ export async function start(): Promise<void> {
     process.exit(1);
   }
   // One broken recording or print must not keep everybody from their work: each is set aside by itself.
-  await beside('prints that were cut off', endBrokenPrints);
+  await beside('prints that wait or were cut off', resumePrints);
   await beside('notes in the files of takes', () => Promise.resolve(followTakes()));
   await beside('recordings that were cut off', recoverRecordings);
   for (const signal of ['SIGTERM', 'SIGINT'] as const) {
-    process.once(signal, () => void closeDatabase().finally(() => process.exit(0)));
+    process.once(
+      signal,
+      () =>
+        void closePrints()
+          .catch(() => {})
+          .then(closeDatabase)
+          .finally(() => process.exit(0)),
+    );
   }
 }
 

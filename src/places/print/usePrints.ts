@@ -1,22 +1,7 @@
 import { useEffect } from 'react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { ask, onPrint, useSession } from '@/client';
-import type { Proof } from '@/core/print';
-
-/** A print as the server tells of it. */
-export interface PrintFacts {
-  id: string;
-  version: number;
-  state: 'running' | 'done' | 'failed' | 'cancelled';
-  start: number;
-  end: number;
-  proof: Proof | null;
-  message: string | null;
-  milliseconds: number | null;
-  phase: 'printing' | 'measuring' | null;
-  share: number;
-  left: number | null;
-}
+import type { PrintFacts, PrintInLine } from '@/core/print';
 
 /** The session's prints, newest first, kept up to date by the server's events. */
 export function usePrints(): PrintFacts[] {
@@ -37,5 +22,20 @@ export function usePrints(): PrintFacts[] {
       }),
     [client, id],
   );
+  return data ?? [];
+}
+
+/** How often the line is looked at while somebody is in it (ms): prints of other sessions tell nothing here. */
+const EVERY = 1_500;
+
+/** All prints that wait or run, of whatever session. */
+export function useLine(): PrintInLine[] {
+  const client = useQueryClient();
+  const { data } = useQuery({
+    queryKey: ['print-line'],
+    queryFn: () => ask<PrintInLine[]>('/api/prints'),
+    refetchInterval: (query) => (query.state.data?.length ? EVERY : 4 * EVERY),
+  });
+  useEffect(() => onPrint(() => void client.invalidateQueries({ queryKey: ['print-line'] })), [client]);
   return data ?? [];
 }

@@ -44,6 +44,12 @@ async function open(h: Holder): Promise<Database> {
   return database;
 }
 
+/** What SQL is given to as it is written; opens the database where it is not yet. */
+export async function databaseClient(): Promise<PGlite> {
+  await openDatabase();
+  return holder().client!;
+}
+
 export async function closeDatabase(): Promise<void> {
   const h = holder();
   h.stopCopies?.();

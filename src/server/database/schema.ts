@@ -13,7 +13,7 @@ import {
 import type { Patch, Seat, SessionDoc, SessionFormat, Stage, TakeFacts, TakePurpose } from '@/core/session';
 import type { Room } from '@/core/rooms';
 import type { LayoutId, OwnLayoutId } from '@/core/speakers';
-import { withLostFigures, type Proof } from '@/core/print';
+import { withLostFigures, type PrintRange, type PrintState, type Proof } from '@/core/print';
 import { parseFigures, reviveFigures, stringifyFigures } from '@/core/units';
 
 /** Samples of the timeline: at 48 kHz 32 bits end after half a day. */
@@ -163,17 +163,31 @@ export const recordings = pgTable('recordings', {
   startedAt: timestamp('started_at', { withTimezone: true }).notNull().defaultNow(),
 });
 
+/** What a print was asked for. */
+export interface AskedPrint {
+  ranges: PrintRange[];
+  /** Revision of the session that is printed. */
+  revision: number;
+  knowingly: boolean;
+  /** What was passed by, in sentences. */
+  passedBy: string[];
+}
+
 export const prints = pgTable('prints', {
   id: text('id').primaryKey(),
   session: text('session')
     .notNull()
     .references(() => sessions.id, { onDelete: 'cascade' }),
   version: integer('version').notNull(),
-  state: text('state').$type<'running' | 'done' | 'failed' | 'cancelled'>().notNull(),
+  state: text('state').$type<PrintState>().notNull(),
   start: samples('start').notNull(),
   end: samples('end').notNull(),
   /** The session as it was printed. */
   doc: jsonb('doc').$type<SessionDoc>().notNull(),
+  /** What was asked for beside it; null for a print of an earlier release. */
+  asked: jsonb('asked').$type<AskedPrint>(),
+  /** How often it was begun: a server that stops begins it once more. */
+  begun: integer('begun').notNull().default(0),
   proof: facts<Proof>('proof', withLostFigures),
   message: text('message'),
   seconds: integer('seconds_ms'),

@@ -5,6 +5,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { freshDataFolder } from '../../../tests/support/dataFolder';
 import { eventually } from '../../../tests/support/eventually';
 import { FORMAT, monoTrack } from '../../../tests/support/session';
+import { eq } from 'drizzle-orm';
 import { newSession, type EditJson } from '@/core/session';
 
 const removeFolder = freshDataFolder();
@@ -19,6 +20,7 @@ beforeAll(async () => {
   await database.openDatabase();
 });
 afterAll(async () => {
+  await prints.closePrints();
   await database.closeDatabase();
   removeFolder();
 });
@@ -30,7 +32,7 @@ async function session(...edits: EditJson[]): Promise<string> {
   return id;
 }
 const done = async (id: string) => {
-  await eventually(async () => expect((await prints.printFacts(id)).state).not.toBe('running'));
+  await eventually(async () => expect((await prints.printFacts(id)).state).toMatch(/done|failed|cancelled/));
   return prints.printFacts(id);
 };
 const dirOf = (id: string) => path.join(process.env.WIDE_ROOM_DATA!, 'sessions', id, 'prints', 'v01');
@@ -38,11 +40,14 @@ const dirOf = (id: string) => path.join(process.env.WIDE_ROOM_DATA!, 'sessions',
 describe('a print', () => {
   it('is started once, however many ask at the same moment', { timeout: 300_000 }, async () => {
     const id = await session();
-    const answers = await Promise.allSettled(Array.from({ length: 5 }, () => prints.startPrint(id, true)));
+    const answers = await Promise.allSettled(
+      Array.from({ length: 5 }, () => prints.startPrint(id, { knowingly: true })),
+    );
     const begun = answers.flatMap((a) => (a.status === 'fulfilled' ? [a.value] : []));
     expect(begun).toHaveLength(1);
     for (const a of answers)
-      if (a.status === 'rejected') expect((a.reason as Error).message).toMatch(/running already/);
+      if (a.status === 'rejected')
+        expect((a.reason as Error).message).toMatch(/of just this is (running|in line) already/);
     expect((await done(begun[0]!.id)).state).toBe('done');
     expect(await prints.listPrints(id)).toHaveLength(1);
   });
@@ -72,7 +77,7 @@ describe('a print', () => {
     ],
   ])('asks here what the page would ask: %s', async (_, edits, message) => {
     const id = await session(...edits);
-    await expect(prints.startPrint(id, false)).rejects.toThrow(message);
+    await expect(prints.startPrint(id, { knowingly: false })).rejects.toThrow(message);
     expect(await prints.listPrints(id)).toEqual([]);
   });
   describe('handed over', () => {
@@ -80,7 +85,7 @@ describe('a print', () => {
     let print = '';
     beforeAll(async () => {
       id = await session();
-      print = (await done((await prints.startPrint(id, true)).id)).id;
+      print = (await done((await prints.startPrint(id, { knowingly: true })).id)).id;
     }, 90_000);
     const first = () => path.join(dirOf(id), readdirSync(dirOf(id)).sort()[0]!);
     it('comes whole', async () => {
@@ -115,19 +120,67 @@ describe('a print', () => {
       { type: 'setFormat', startTimecode: '00:00:00:00' },
       { type: 'setRange', start, end: start + 4800 },
     );
-    const print = await done((await prints.startPrint(id, true)).id);
+    const print = await done((await prints.startPrint(id, { knowingly: true })).id);
     expect(print).toMatchObject({ state: 'done', start, end: start + 4800 });
     expect(print.proof!.files[0]!.facts.timeReference).toBe(start);
   });
-  it('that was cut off leaves nothing that looks finished', async () => {
-    const id = await session();
-    const started = await prints.startPrint(id, true);
-    await done(started.id);
-    const p = database.tables.prints;
-    await (await database.db()).update(p).set({ state: 'running' });
-    writeFileSync(path.join(dirOf(id), '.print-1.wav'), 'half');
-    await prints.endBrokenPrints();
-    expect(readdirSync(dirOf(id))).toEqual([]);
-    expect((await prints.printFacts(started.id)).state).toBe('failed');
+  describe('in line', () => {
+    const states = async (ids: readonly string[]) =>
+      Promise.all(ids.map(async (id) => (await prints.printFacts(id)).state));
+    it('waits behind those of other sessions, and each is made', { timeout: 300_000 }, async () => {
+      const all = [await session(), await session(), await session()];
+      const begun: string[] = [];
+      for (const id of all) begun.push((await prints.startPrint(id, { knowingly: true })).id);
+      const line = await prints.openPrints();
+      expect(line.map((p) => p.id)).toEqual(begun.filter((id) => line.some((p) => p.id === id)));
+      for (const id of begun) expect((await done(id)).state).toBe('done');
+      expect(await prints.openPrints()).toEqual([]);
+    });
+    it('is taken out of it, cancelled while it runs, and printed once more', { timeout: 300_000 }, async () => {
+      // An hour: it runs for as long as it is not cancelled.
+      const long = await session({ type: 'setRange', start: 0, end: 3600 * 48_000 });
+      const first = await prints.startPrint(long, { knowingly: true });
+      const second = await prints.startPrint(await session(), { knowingly: true });
+      await eventually(async () => expect((await prints.printFacts(first.id)).share).toBeGreaterThan(0));
+      expect((await prints.printFacts(second.id)).state).toBe('waiting');
+      expect((await prints.cancelPrint(second.id)).state).toBe('cancelled');
+      await prints.cancelPrint(first.id);
+      expect(await done(first.id)).toMatchObject({ state: 'cancelled', message: expect.stringMatching(/removed/) });
+      expect(readdirSync(dirOf(long))).toEqual([]);
+      const again = await prints.printAgain(second.id);
+      expect(again.version).toBe(second.version + 1);
+      expect((await done(again.id)).state).toBe('done');
+      await expect(prints.printAgain('none')).rejects.toThrow(/no print/);
+    });
+    it(
+      'comes into it again after the server stopped; what had begun goes; not for ever',
+      { timeout: 300_000 },
+      async () => {
+        const id = await session();
+        const started = await prints.startPrint(id, { knowingly: true });
+        const proof = (await done(started.id)).proof!;
+        const p = database.tables.prints;
+        const cut = async (begun: number) => {
+          await (
+            await database.db()
+          )
+            .update(p)
+            .set({ state: 'running', proof: null, begun })
+            .where(eq(p.id, started.id));
+          writeFileSync(path.join(dirOf(id), '.print-1.wav'), 'half');
+          await prints.closePrints();
+          await prints.resumePrints();
+        };
+        await cut(1);
+        expect(await done(started.id)).toMatchObject({ state: 'done', version: 1 });
+        const sums = (x: typeof proof) => x.files.flatMap((f) => f.parts.map((one) => one.bytes));
+        expect(sums((await prints.printFacts(started.id)).proof!)).toEqual(sums(proof));
+        expect(readdirSync(dirOf(id)).filter((f) => f.startsWith('.'))).toEqual([]);
+        await cut(2);
+        expect(await states([started.id])).toEqual(['failed']);
+        expect((await prints.printFacts(started.id)).message).toMatch(/stopped twice/);
+        expect(readdirSync(dirOf(id))).toEqual([]);
+      },
+    );
   });
 });

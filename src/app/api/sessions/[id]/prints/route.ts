@@ -1,5 +1,5 @@
 import { body, factsJson, route } from '@/server/http';
-import { listPrints, startPrint } from '@/server/prints';
+import { filesAsked, listPrints, startPrint } from '@/server/prints';
 import { openSession } from '@/server/sessions';
 
 export const GET = route<{ id: string }>(async (_request, { id }) => {
@@ -8,6 +8,7 @@ export const GET = route<{ id: string }>(async (_request, { id }) => {
 });
 
 export const POST = route<{ id: string }>(async (request, { id }) => {
-  const { knowingly } = (await body(request)) as { knowingly?: boolean };
-  return factsJson(await startPrint(id, knowingly === true), 201);
+  const asked = await body(request);
+  const { knowingly } = asked as { knowingly?: boolean };
+  return factsJson(await startPrint(id, { knowingly: knowingly === true, files: filesAsked(asked) }), 201);
 });

@@ -1,0 +1,72 @@
+import { availableParallelism } from 'node:os';
+import PgBoss from 'pg-boss';
+import { databaseClient } from '../database';
+import { log } from '../log';
+import { shared } from '../shared';
+
+const QUEUE = 'prints';
+/** A print that takes longer than this is taken for dead (hours). */
+const LONGEST = 23;
+/** Looked at so often although nobody said that something came (s). */
+const EVERY = 30;
+/** One print uses the threads of a small machine; a larger one makes several at once. */
+const AT_ONCE = Math.max(1, Math.floor(availableParallelism() / 4));
+
+interface Queue {
+  boss: PgBoss;
+  /** Those who take what waits. */
+  workers: string[];
+}
+
+const holder = () => shared('print-queue', () => ({ opening: null as Promise<Queue> | null }));
+
+/** The line in which prints wait, in the database of the server. */
+export async function openQueue(run: (print: string) => Promise<void>): Promise<void> {
+  await (holder().opening ??= open(run));
+}
+
+async function open(run: (print: string) => Promise<void>): Promise<Queue> {
+  const client = await databaseClient();
+  const boss = new PgBoss({
+    schedule: false,
+    db: {
+      // Without values a text may hold several statements; with them it is one.
+      executeSql: async (text: string, values?: unknown[]) => {
+        if (values?.length) return client.query(text, values) as Promise<{ rows: unknown[] }>;
+        const all = await client.exec(text);
+        return { rows: all.findLast((r) => r.rows.length > 0)?.rows ?? [] };
+      },
+    },
+  });
+  boss.on('error', (error) => log.error(error, 'the line of prints'));
+  await boss.start();
+  await boss.createQueue(QUEUE, { name: QUEUE, policy: 'standard', retryLimit: 0, expireInHours: LONGEST });
+  // What waited is known from the prints themselves, and put into line again.
+  await boss.purgeQueue(QUEUE);
+  const workers: string[] = [];
+  for (let i = 0; i < AT_ONCE; i++)
+    workers.push(
+      await boss.work<{ print: string }>(QUEUE, { batchSize: 1, pollingIntervalSeconds: EVERY }, async ([job]) => {
+        if (job) await run(job.data.print);
+        // The next one is not left waiting for the next look.
+        workers.forEach((w) => boss.notifyWorker(w));
+      }),
+    );
+  return { boss, workers };
+}
+
+/** Puts a print at the end of the line. */
+export async function enqueue(print: string): Promise<void> {
+  const queue = await holder().opening;
+  if (!queue) throw new Error('the line of prints is not open');
+  await queue.boss.send(QUEUE, { print });
+  queue.workers.forEach((w) => queue.boss.notifyWorker(w));
+}
+
+/** Ends taking from the line; what runs ends with the process. */
+export async function closeQueue(): Promise<void> {
+  const h = holder();
+  const queue = await h.opening;
+  h.opening = null;
+  await queue?.boss.stop({ graceful: false, wait: false });
+}
