@@ -10,7 +10,8 @@ import { closeDatabase, openDatabase } from '@/server/database';
 import { newKernels } from '@/server/kernels';
 import { convertAudio, FileSource, formatKept, openAudio } from '@/server/media';
 import { filesOf, printStops, REPORT_KINDS, reportAs, reportName, runPrint, verifyPrint } from '@/server/prints';
-import { differenceText, levelText } from '@/core/print';
+import { differenceText, hullOf, levelText, printRanges, rangesOf, withFiles } from '@/core/print';
+import type { SessionDoc } from '@/core/session';
 import { listSessions, openSession } from '@/server/sessions';
 import {
   type Cue,
@@ -119,9 +120,44 @@ async function sessionOf(id: string) {
   return openSession(found.id);
 }
 
+/** The session with the ranges that were asked for in the place of its own. */
+function docFor(doc: SessionDoc, { ranges }: { ranges?: string }): SessionDoc {
+  if (ranges === undefined) return doc;
+  const by = (['cues', 'markers', 'list'] as const).find((x) => x === ranges);
+  if (!by && ranges !== 'range')
+    throw new Error(`--ranges takes range, cues, markers or list; "${ranges}" is none of them.`);
+  const { by: _, ...rest } = doc.printing ?? {};
+  return { ...doc, printing: { ...rest, ...(by ? { by } : {}) } };
+}
+
+const tokensOf = (doc: SessionDoc, tokens: readonly string[]): string[] =>
+  tokens.flatMap((token) => {
+    const found = doc.deliverables.filter((d) => d.token.toLowerCase() === token.toLowerCase());
+    if (found.length === 0)
+      throw new Error(
+        `The brief has no file with the letters "${token}"; it has ${doc.deliverables.map((d) => d.token).join(', ')}.`,
+      );
+    return found.map((d) => d.id);
+  });
+
+function nodeNamed(doc: SessionDoc, name: string): string {
+  const found = [...doc.tracks, ...doc.buses].find((n) => n.name === name || n.id === name);
+  if (!found) throw new Error(`There is no track or bus "${name}" in this session.`);
+  return found.id;
+}
+
 async function print(
   id: string,
-  options: { out: string; json?: boolean; version: string; threads: string; knowingly?: boolean },
+  options: {
+    out: string;
+    json?: boolean;
+    version: string;
+    threads: string;
+    knowingly?: boolean;
+    ranges?: string;
+    only?: string[];
+    beside?: string[];
+  },
 ): Promise<void> {
   const version = count('--version', options.version);
   const threads = count('--threads', options.threads);
@@ -133,16 +169,21 @@ async function print(
   const taken = words.find((name) => existsSync(path.join(out, name)));
   if (taken)
     throw new Error(`${path.join(out, taken)} is there already; nothing is overwritten. Choose another folder.`);
-  const { stops, lacking } = await printStops(session.doc, media);
+  const doc = withFiles(docFor(session.doc, options), {
+    only: options.only && tokensOf(session.doc, options.only),
+    beside: options.beside?.map((name) => nodeNamed(session.doc, name)),
+  });
+  const ranges = printRanges(doc);
+  const { stops, lacking } = await printStops(doc, media);
   for (const c of stops) console.error(`stop: ${c.title}. ${c.why}`);
   if (stops.length && !options.knowingly)
     throw new Error('Nothing was printed. Mend this, or print all the same with --knowingly.');
   const proof = await runPrint(
     newKernels(),
     {
-      doc: session.doc,
+      doc,
       media,
-      range: session.doc.range,
+      ranges,
       version,
       out,
       made: new Date().toISOString(),
@@ -152,7 +193,7 @@ async function print(
     },
     () => {},
   );
-  const printed = { doc: session.doc, proof, version, range: session.doc.range };
+  const printed = { doc, proof, version, range: hullOf(ranges) };
   for (const kind of REPORT_KINDS) await writeFile(path.join(out, reportName(kind)), await reportAs(printed, kind));
   await writeFile(
     path.join(out, 'SHA256SUMS'),
@@ -167,10 +208,11 @@ async function print(
       `${f.file}: ${levelText(f.facts.integrated, 'LUFS')}, ${levelText(f.facts.truePeak, 'dBTP')}, ${f.findings.length ? f.findings.map((x) => x.text).join('; ') : 'as agreed'}`,
     );
   }
-  if (proof.sum)
-    console.log(
-      `Stems against reference: ${differenceText(proof.sum.difference)}. ${proof.sum.equal ? 'They add up.' : proof.sum.reasons.join('; ')}`,
-    );
+  for (const { name, sum } of rangesOf(proof, hullOf(ranges)))
+    if (sum)
+      console.log(
+        `${name ? `${name}: ` : ''}Stems against reference: ${differenceText(sum.difference)}. ${sum.equal ? 'They add up.' : sum.reasons.join('; ')}`,
+      );
 }
 
 async function check(id: string): Promise<void> {
@@ -293,6 +335,9 @@ program
   .requiredOption('--out <dir>')
   .option('--version <n>', 'version in the file names', '1')
   .option('--knowingly', 'print although something stands in the way')
+  .option('--ranges <kind>', 'range, cues, markers or list; as the session says unless told')
+  .option('--only <letters...>', 'only the files of the brief with these letters')
+  .option('--beside <names...>', 'tracks and buses that are printed beside the brief')
   .option('--threads <n>', 'parts that print beside each other', String(Math.min(4, availableParallelism())))
   .option('--json')
   .action(print);

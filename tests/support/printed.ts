@@ -6,10 +6,12 @@ import {
   partsOf,
   PRINT_SPAN,
   printSession,
+  prove,
   sessionFileHeader,
   type MediaReader,
   type NodeExchange,
   type PrintedFile,
+  type Proof,
 } from '@/core/print';
 import { bitsOf, orderOf, type SessionDoc } from '@/core/session';
 import { widthOf } from '@/core/speakers';
@@ -126,4 +128,24 @@ export async function printed(
       }),
     );
   return { files, bytes, of: (bus) => new MemorySource(bytes.get(`print-${bus}`)!), range };
+}
+
+/** The proof of what was printed into memory; names are the letters of each file, with its layout where `layouts` is set. */
+export async function provenIn(
+  k: Kernels,
+  doc: SessionDoc,
+  { files, bytes, range }: Pick<InMemory, 'files' | 'bytes' | 'range'>,
+  { made = '2026-03-02T09:00:00', layouts = false } = {},
+): Promise<Proof> {
+  const inputs = files.map((printed) => {
+    const file = bytes.get(printed.deliverable.id)!;
+    const { token, layout } = printed.deliverable;
+    return {
+      printed,
+      name: layouts ? `${token}_${layout}.wav` : `${token}.wav`,
+      source: new MemorySource(file),
+      seal: async () => [{ file: `${token}.wav`, sha256: 'ab'.repeat(32), bytes: file.length }],
+    };
+  });
+  return { made, ...(await prove(k, doc, inputs, { range })) };
 }

@@ -1,11 +1,16 @@
 import { pathFrom } from '@/core/paths';
-import { printName } from '@/core/print';
+import { exampleName, hullOf, leadInOf, printName, printRanges, rangeText, timeReference } from '@/core/print';
 import { canEncode, MONITOR, referenceOf, tokenFor, type SessionDoc } from '@/core/session';
 import { layoutOf, type LayoutId } from '@/core/speakers';
 import type { Check } from './check';
 
 /** Files that cannot be printed as they are ordered: they would share a name, or their bus is gone. */
-export const fileCheck = (doc: SessionDoc): Check[] => [...names(doc), ...missingBuses(doc), ...lostEncodings(doc)];
+export const fileCheck = (doc: SessionDoc): Check[] => [
+  ...names(doc),
+  ...rangeFaults(doc),
+  ...missingBuses(doc),
+  ...lostEncodings(doc),
+];
 
 function names(doc: SessionDoc): Check[] {
   const seen = new Map<string, string>();
@@ -13,7 +18,7 @@ function names(doc: SessionDoc): Check[] {
   for (const d of doc.deliverables) {
     let name: string;
     try {
-      name = printName(doc, d, doc.range.start, 1);
+      name = exampleName(doc, d);
     } catch (error) {
       return [
         {
@@ -49,6 +54,82 @@ function names(doc: SessionDoc): Check[] {
   return found;
 }
 
+/** What is wrong with the ranges that a print would have: none, files of two under one name, one before midnight. */
+function rangeFaults(doc: SessionDoc): Check[] {
+  const ranges = printRanges(doc);
+  const check = (c: Omit<Check, 'grade' | 'place' | 'about'>): Check => ({
+    grade: 'stop',
+    place: 'print',
+    about: [],
+    ...c,
+  });
+  const alone = { label: 'Print the range alone', edits: [{ type: 'setPrinting' as const, by: 'range' as const }] };
+  if (ranges.length === 0)
+    return [
+      check({
+        id: 'no-range',
+        title: {
+          cues: 'There is no cue to print',
+          markers: 'There is no marker to print from',
+          list: 'The list of ranges is empty',
+        }[doc.printing!.by!],
+        why: 'A print would have no file.',
+        mends: [alone],
+      }),
+    ];
+  const found: Check[] = [];
+  const twin = twinOf(doc);
+  if (twin)
+    found.push(
+      check({
+        id: 'ranges-one-name',
+        title: `Files of ${rangeText(doc, twin[0])} and ${rangeText(doc, twin[1])} would have one name`,
+        why: 'A print never overwrites a file, so it would not begin.',
+        mends: doc.namePattern.includes('{range}')
+          ? [alone]
+          : [
+              {
+                label: 'Put the range into the names',
+                edits: [{ type: 'setSession', namePattern: `${doc.namePattern}_{range}` }],
+              },
+              alone,
+            ],
+      }),
+    );
+  const lead = leadInOf(doc);
+  if (lead && timeReference(doc, hullOf(ranges).start - lead.frames) < 0)
+    found.push(
+      check({
+        id: 'lead-in-midnight',
+        title: 'The lead-in would begin before 00:00:00:00',
+        why: 'A file tells its start as the time since midnight; there is none before it.',
+        mends: [{ label: 'No lead-in', edits: [{ type: 'setPrinting', leadIn: 0 }] }],
+      }),
+    );
+  return found;
+}
+
+/** Two ranges of which a file would have the same name. */
+function twinOf(doc: SessionDoc) {
+  const seen = new Map<string, ReturnType<typeof printRanges>[number]>();
+  // Ranges differ in the same tokens for each file: the first one speaks for all.
+  const [d] = doc.deliverables;
+  if (!d) return null;
+  for (const range of printRanges(doc)) {
+    let name: string;
+    try {
+      name = printName(doc, d, { version: 1, range, made: '' }).toLowerCase();
+    } catch {
+      // The pattern itself cannot be read, which is told by itself.
+      return null;
+    }
+    const other = seen.get(name);
+    if (other) return [other, range] as const;
+    seen.set(name, range);
+  }
+  return null;
+}
+
 /** Files that can no more be encoded as they were asked for: the mix became another. */
 const lostEncodings = (doc: SessionDoc): Check[] =>
   doc.deliverables.flatMap((d): Check[] => {
@@ -69,7 +150,7 @@ const lostEncodings = (doc: SessionDoc): Check[] =>
 
 const missingBuses = (doc: SessionDoc): Check[] =>
   doc.deliverables
-    .filter((d) => !doc.buses.some((b) => b.id === d.bus))
+    .filter((d) => ![...doc.buses, ...doc.tracks].some((n) => n.id === d.bus))
     .map((d) => ({
       id: `no-bus/${d.id}`,
       grade: 'stop' as const,

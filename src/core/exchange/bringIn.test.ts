@@ -58,8 +58,13 @@ describe.each(['otio', 'edl'] as const)('a session as %s', (id) => {
 
 it('what was printed of a session is no part of its timeline', () => {
   const back = applied(doc, {
-    ...{ type: 'bringPrintBack', version: 1, start: 0 },
-    rows: [{ track: 'p', clip: 'pc', name: 'Print 1: Reference', layout: 'mono', media: mono('pm', 9_000) }],
+    ...{ type: 'bringPrintBack', version: 1 },
+    rows: [
+      {
+        ...{ track: 'p', name: 'Print 1: Reference', layout: 'mono' },
+        clips: [{ id: 'pc', start: 0, lead: 0, media: mono('pm', 9_000) }],
+      },
+    ],
   });
   expect(of('otio').make(back).text).toBe(of('otio').make(doc).text);
   // Nor is it missed from a print, or taken for what goes on after it.

@@ -24,6 +24,9 @@ export interface FileMeasureOptions {
   dialogue?: boolean;
   /** Its speakers in the order of its channels; unless told, what its mask or its width stands for. */
   as?: Layout;
+  /** Frames at its begin that are not measured: a lead-in is no programme. */
+  from?: number;
+  signal?: AbortSignal;
 }
 
 /** Reads a WAV, RF64, BW64 or AIFF file once and measures it. Throws FileFault when it is none of them. */
@@ -45,7 +48,7 @@ function speakersOf(stream: AudioStream): Layout | null {
 export async function measureStream(
   k: Kernels,
   stream: AudioStream,
-  { levels, spectrum = false, dialogue = false, as }: FileMeasureOptions = {},
+  { levels, spectrum = false, dialogue = false, as, from = 0, signal }: FileMeasureOptions = {},
 ): Promise<FileFacts> {
   const layout = as?.speakers.length === stream.channels ? as : speakersOf(stream);
   const weights = layout ? loudnessWeights(layout) : Array<number>(stream.channels).fill(1);
@@ -55,10 +58,18 @@ export async function measureStream(
     spectrum,
     dialogue,
   });
+  const table = k.x.alloc(stream.channels * 4);
   let frames = 0;
-  for await (const block of stream.blocks()) {
-    measure.run(block.set.table, block.frames);
-    frames += block.frames;
+  try {
+    for await (const { set, frames: n } of stream.blocks()) {
+      signal?.throwIfAborted();
+      const skipped = Math.max(0, Math.min(n, from - frames));
+      for (let c = 0; c < stream.channels; c++) k.heapU32[(table >> 2) + c] = set.at(c) + skipped * 4;
+      if (n > skipped) measure.run(table, n - skipped);
+      frames += n;
+    }
+  } finally {
+    k.x.release(table);
   }
   const result = measure.result();
   measure.free();

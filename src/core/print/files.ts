@@ -5,10 +5,11 @@ import type { Measured } from '@/core/measure';
 import type { SessionDoc, WordLength } from '@/core/session';
 import type { LayoutId } from '@/core/speakers';
 
-/** Samples since midnight of a timeline position. */
-export function timeReference(doc: SessionDoc, sample: number): number {
+/** Samples since midnight of a timeline position, at a rate (Hz). */
+export function timeReference(doc: SessionDoc, sample: number, sampleRate = doc.format.sampleRate): number {
   const rate = frameRate(doc.format.frameRate);
-  return frameToSample(timecodeToFrames(doc.format.startTimecode, rate), rate, doc.format.sampleRate) + sample;
+  const at = frameToSample(timecodeToFrames(doc.format.startTimecode, rate), rate, doc.format.sampleRate) + sample;
+  return Math.round((at * sampleRate) / doc.format.sampleRate);
 }
 
 export interface NewFile {
@@ -18,6 +19,8 @@ export interface NewFile {
   order?: ChannelOrder;
   /** Bits where they differ from the session's. */
   wordLength?: WordLength;
+  /** Hz where it differs from the session's. */
+  sampleRate?: number;
   /** Timeline position of the first sample. */
   start: number;
   frames: number;
@@ -36,12 +39,13 @@ export function sessionFileHeader(doc: SessionDoc, file: NewFile): Uint8Array {
   const format: SampleFormat = formatOfWord(file.wordLength ?? doc.format.wordLength);
   const layout = layoutIn(layoutOf(file.layout), file.order ?? 'wav');
   const rate = frameRate(doc.format.frameRate);
-  const reference = timeReference(doc, file.start);
+  const { sampleRate = doc.format.sampleRate } = file;
+  const reference = timeReference(doc, file.start, sampleRate);
   const m = file.measured;
   return wavHeader({
     format,
     channels: layout.speakers.length,
-    sampleRate: doc.format.sampleRate,
+    sampleRate,
     frames: file.frames,
     mask: layout.mask,
     bext: {
@@ -51,7 +55,7 @@ export function sessionFileHeader(doc: SessionDoc, file: NewFile): Uint8Array {
       date: file.made.slice(0, 10),
       time: file.made.slice(11, 19),
       timeReference: reference,
-      codingHistory: `A=PCM,F=${doc.format.sampleRate},W=${bitsOf(format)},T=Wide Room\r\n`,
+      codingHistory: `A=PCM,F=${sampleRate},W=${bitsOf(format)},T=Wide Room\r\n`,
       ...(m
         ? {
             loudness: {
@@ -71,7 +75,7 @@ export function sessionFileHeader(doc: SessionDoc, file: NewFile): Uint8Array {
       note: file.note,
       timecodeRate: `${rate.num}/${rate.den}`,
       drop: rate.drop,
-      sampleRate: doc.format.sampleRate,
+      sampleRate,
       bits: bitsOf(format),
       timeReference: reference,
       tracks: file.trackNames ?? layout.speakers.map((s) => s.label),

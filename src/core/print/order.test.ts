@@ -2,13 +2,13 @@
 import { describe, expect, it } from 'vitest';
 import { samplesOf } from '../../../tests/support/files';
 import { newKernels, noise } from '../../../tests/support/kernels';
-import { printed, readerOf } from '../../../tests/support/printed';
+import { printed, readerOf, provenIn } from '../../../tests/support/printed';
 import { applied, sessionWith } from '../../../tests/support/session';
-import { MemorySource, parseAudio } from '@/core/files';
+import { parseAudio } from '@/core/files';
 import { orderCheck } from '@/core/checks';
 import { atRate, frozenFrom, type EditJson, type SessionDoc } from '@/core/session';
 import { labelsIn, layoutOf, type ChannelOrder } from '@/core/speakers';
-import { printName, prove } from '.';
+import { exampleName } from '.';
 
 const k = newKernels();
 const FRAMES = 48_000;
@@ -32,16 +32,7 @@ const inOrder = (bus: string, order: ChannelOrder): EditJson => ({
 
 const print = (d: SessionDoc) => printed(k, d, readerOf(sounds), { end: FRAMES });
 
-async function proofOf(d: SessionDoc) {
-  const { files, bytes, range } = await print(d);
-  const inputs = files.map((one) => ({
-    printed: one,
-    name: `${one.deliverable.token}.wav`,
-    source: new MemorySource(bytes.get(one.deliverable.id)!),
-    seal: async () => [],
-  }));
-  return prove(k, d, range, inputs, '2026-03-02T09:00:00');
-}
+const proofOf = async (d: SessionDoc) => provenIn(k, d, await print(d));
 
 describe.each(['film', 'pairs'] as const)('a file in %s order', (order) => {
   const moved = applied(doc, inOrder('ref', order));
@@ -73,7 +64,7 @@ it('nothing is moved where there is one file a channel', async () => {
 
 it('the order can stand in the name', () => {
   const named = applied(doc, inOrder('ref', 'film'), { type: 'setSession', namePattern: '{bus}_{layout}_{order}' });
-  const names = named.deliverables.map((d) => printName(named, d, 0, 1));
+  const names = named.deliverables.map((d) => exampleName(named, d));
   expect(names).toContain('REF_51_film.wav');
   expect(names).toContain('AMB_51_wav.wav');
 });
@@ -99,10 +90,9 @@ it('of a layout of one’s own every speaker is heard in the loudness, whatever 
     },
   );
   const only = { six: sounds.six.map((x, c) => (c === 3 ? x : new Float32Array(FRAMES))) };
-  const { files, of } = await printed(k, own, readerOf(only), { end: FRAMES });
-  const ref = files.find((f) => f.deliverable.id === asked('ref'))!;
-  const inputs = [{ printed: ref, name: 'ref.wav', source: of('ref'), seal: async () => [] }];
-  const proof = await prove(k, own, { start: 0, end: FRAMES }, inputs, '2026-03-02T09:00:00');
+  const { files, bytes, range } = await printed(k, own, readerOf(only), { end: FRAMES });
+  const ref = files.filter((f) => f.deliverable.id === asked('ref'));
+  const proof = await provenIn(k, own, { files: ref, bytes, range });
   expect(proof.files[0]!.facts.integrated).toBeGreaterThan(-40);
 });
 

@@ -3,15 +3,22 @@ import { FORMAT } from '../../../tests/support/session';
 import { newKernels, noise } from '../../../tests/support/kernels';
 import { parseFigures, stringifyFigures } from '@/core/units';
 import { samplesOf } from '../../../tests/support/files';
-import { printed, readerOf } from '../../../tests/support/printed';
-import { DATA_OFFSET, MemorySource, parseWav } from '@/core/files';
-import { applyEdit, newSession, readEdit, referenceOf, type EditJson, type SessionDoc } from '@/core/session';
+import { printed, readerOf, provenIn } from '../../../tests/support/printed';
+import { DATA_OFFSET, parseWav } from '@/core/files';
+import {
+  applyEdit,
+  newSession,
+  readEdit,
+  referenceOf,
+  type Deliverable,
+  type EditJson,
+  type SessionDoc,
+} from '@/core/session';
 import {
   againstBrief,
   differenceText,
   levelText,
   printName,
-  prove,
   safeName,
   startToken,
   sumCheck,
@@ -53,37 +60,25 @@ function session(...edits: EditJson[]): SessionDoc {
 const print = (doc: SessionDoc, options: { start?: number; end?: number; block?: number; signal?: AbortSignal } = {}) =>
   printed(k, doc, read, { end: FRAMES, ...options });
 
-const proofOf = async (doc: SessionDoc) => {
-  const { files, bytes, range } = await print(doc);
-  const inputs = files.map((one) => {
-    const file = bytes.get(one.deliverable.id)!;
-    return {
-      printed: one,
-      name: `${one.deliverable.token}.wav`,
-      source: new MemorySource(file),
-      seal: async () => [{ file: 'x', sha256: 'x', bytes: file.length }],
-    };
-  });
-  return prove(k, doc, range, inputs, '2026-03-02T09:00:00');
-};
+const proofOf = async (doc: SessionDoc) => provenIn(k, doc, await print(doc));
+
+const named = (d: SessionDoc, file: Deliverable, version: number, start: number, made = '') =>
+  printName(d, file, { version, made, range: { name: '', start, end: start + 1 } });
 
 describe('names', () => {
   const doc = session();
   const d = doc.deliverables[0]!;
   it('are filled from tokens', () => {
-    expect(printName(doc, d, 0, 3)).toBe('TS_REF_51_100000_v03.wav');
-    expect(printName(doc, d, 90 * 48000, 12)).toBe('TS_REF_51_100130_v12.wav');
+    expect(named(doc, d, 3, 0)).toBe('TS_REF_51_100000_v03.wav');
+    expect(named(doc, d, 12, 90 * 48000)).toBe('TS_REF_51_100130_v12.wav');
   });
   it('end as the files of the session do, and stand for one file a channel where it wants that', () => {
-    const as = (part: Partial<SessionDoc['format']>) =>
-      printName({ ...doc, format: { ...doc.format, ...part } }, d, 0, 3);
+    const as = (part: Partial<SessionDoc['format']>) => named({ ...doc, format: { ...doc.format, ...part } }, d, 3, 0);
     expect(as({ fileKind: 'AIFF' })).toBe('TS_REF_51_100000_v03.aif');
     expect(as({ perChannel: true })).toBe('TS_REF_51_100000_v03_{L,R,C,LFE,Ls,Rs}.wav');
   });
   it('refuse a token that does not exist, and name those that do', () => {
-    expect(() => printName({ ...doc, namePattern: '{client}_{bus}' }, d, 0, 1)).toThrow(
-      /\{client\}.*\{session\} \{bus\}/,
-    );
+    expect(() => named({ ...doc, namePattern: '{client}_{bus}' }, d, 1, 0)).toThrow(/\{client\}.*\{session\} \{bus\}/);
   });
   it('hold nothing that a system might refuse', () => {
     expect(safeName('a/b:c*d "e"')).toBe('a-b-c-d-e');

@@ -1,10 +1,11 @@
 import { compilePlan, Engine, foldNode, printNode, type Plan } from '@/core/engine';
-import { DATA_OFFSET, FrameCodec, bytesPerSample, formatOfWord } from '@/core/files';
+import { DATA_OFFSET, FrameCodec, bytesPerSample, formatOfWord, type Dithering } from '@/core/files';
 import type { Kernels } from '@/core/kernels';
 import { layoutIn, layoutOf, loudnessWeights, reordering } from '@/core/speakers';
 import { Measure, type Measured } from '@/core/measure';
-import { bitsOf, orderOf, playedOf, type Deliverable, type SessionDoc } from '@/core/session';
+import { bitsOf, ditherOf, orderOf, playedOf, type Deliverable, type SessionDoc } from '@/core/session';
 import type { NodeExchange } from './exchange';
+import { layLeadIn, popChannels, type LeadInFrames } from './leadIn';
 import { partsOf, type PlanPart } from './parts';
 import { type MediaReader, SpanFeed } from './spanFeed';
 
@@ -16,6 +17,8 @@ export interface PrintSink {
 export interface PrintOptions {
   range: { start: number; end: number };
   deliverables: readonly Deliverable[];
+  /** What every file begins with, before the range. */
+  leadIn?: LeadInFrames | null;
   /** Frames that are printed after the range, in which no source sounds. */
   tail?: number;
   /** Samples per engine block; the result does not depend on it. */
@@ -46,8 +49,7 @@ interface Output {
   node: string;
   lead: number;
   codec: FrameCodec;
-  /** Files of 16 bits are dithered (TPDF): the engine gives more than they hold. */
-  dither: boolean;
+  dither: Dithering;
   /** What a span gives, until it is written, and the span before that is being written. */
   held: Uint8Array;
   sent: Uint8Array;
@@ -101,6 +103,7 @@ export async function printSession(
     tail > 0 ? options.range.end : Infinity,
   );
   try {
+    if (options.leadIn) for (const o of outputs) await begin(doc, o, options.leadIn, block);
     feed.fetch(start);
     for (let at = 0; at < total + latest; at += SPAN) {
       options.signal?.throwIfAborted();
@@ -190,13 +193,34 @@ function openOutput(
     sent: new Uint8Array(bytes),
     held: new Uint8Array(bytes),
     codec: new FrameCodec(k, format, node.channels, block),
-    dither: bitsOf(doc, d) === 16,
+    dither: ditherOf(doc, d),
     table: k.x.alloc(node.channels * 4),
     channels: reordering(layoutOf(d.layout), 'wav', orderOf(doc, d)),
     measure: measure
       ? new Measure(k, doc.format.sampleRate, loudnessWeights(layoutIn(layoutOf(d.layout), orderOf(doc, d))), block)
       : null,
   };
+}
+
+// The lead-in comes from nowhere in the session: each file is given it before its first sample.
+async function begin(doc: SessionDoc, o: Output, lead: LeadInFrames, block: number): Promise<void> {
+  const { planar } = o.codec;
+  const sounds = popChannels(o.deliverable.layout, orderOf(doc, o.deliverable));
+  for (let at = 0; at < lead.frames; at += block) {
+    const n = Math.min(block, lead.frames - at);
+    layLeadIn(lead, planar, sounds, at, n);
+    keep(o, planar.table, n);
+    if (o.heldBytes >= SPAN * o.codec.channels * bytesPerSample(o.codec.format)) await writeSpan(o);
+  }
+  await writeSpan(o);
+}
+
+function keep(o: Output, table: number, n: number): void {
+  const { bytes, overs } = o.codec.encode(table, n, o.dither);
+  o.held.set(bytes, o.heldBytes);
+  o.heldBytes += bytes.length;
+  o.frames += n;
+  o.overs += overs;
 }
 
 // An output that is late by `lead` samples begins with them; they belong before the range.
@@ -207,11 +231,7 @@ function takeBlock(k: Kernels, engine: Engine, o: Output, at: number, n: number,
   const { buffer } = engine.node(o.node);
   o.channels.forEach((own, c) => (k.heapU32[(o.table >> 2) + c] = buffer.at(own) + from * 4));
   o.measure?.run(o.table, to - from);
-  const { bytes, overs } = o.codec.encode(o.table, to - from, o.dither);
-  o.held.set(bytes, o.heldBytes);
-  o.heldBytes += bytes.length;
-  o.frames += to - from;
-  o.overs += overs;
+  keep(o, o.table, to - from);
 }
 
 // Waits for the span before only: this one is written while the next is made.

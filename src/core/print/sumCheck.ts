@@ -1,4 +1,12 @@
-import { FrameCodec, parseAudio, readFrames, type ByteSource, type SampleFormat } from '@/core/files';
+import {
+  bitsOf,
+  FrameCodec,
+  parseAudio,
+  readFrames,
+  type ByteSource,
+  type Dithering,
+  type SampleFormat,
+} from '@/core/files';
 import type { Kernels } from '@/core/kernels';
 
 const SPAN = 16384;
@@ -7,6 +15,8 @@ const SPAN = 16384;
 export interface ChannelsOf {
   source: ByteSource;
   channels?: readonly number[];
+  /** Noise that was added before its rounding. */
+  dither?: Dithering;
 }
 
 export interface SumCheck {
@@ -17,18 +27,34 @@ export interface SumCheck {
   frames: number;
   channels: number;
   stems: number;
+  /** Hz; earlier releases did not say. */
+  sampleRate?: number;
   /** Frame and channel of the largest difference; null when there is none. */
   place: { frame: number; channel: number } | null;
 }
 
-// Half a step; at 16 bits, which are dithered, the noise adds up to one step more.
-const rounding = (format: SampleFormat): number => (format === 16 ? 1.5 * 2 ** -15 : 0.5 * 2 ** -23);
+/** Steps of rounding at most: half of one, with triangular noise one more, shaped that by the sum of the taps. */
+const STEPS: Record<Dithering, number> = {
+  none: 0.5,
+  tpdf: 1.5,
+  shaped: 1.5 * (1 + 2.033 + 2.165 + 1.959 + 1.59 + 0.6149),
+};
+
+// 16 bits are dithered where nothing is said; of floating samples the last ones count that 24 bits hold.
+const rounding = (format: SampleFormat, dither: Dithering = format === 16 ? 'tpdf' : 'none'): number =>
+  STEPS[dither] * 2 ** (1 - Math.min(24, bitsOf(format)));
 
 /**
  * Adds the stems' samples as they stand in the files and compares with the reference's, sample by sample
- * and channel by channel. All files must have the same width and length.
+ * and channel by channel. All files must have the same width and length. Frames before `from` are a lead-in, which stands
+ * in each file alike and is no part of the sum; places are told from there on.
  */
-export async function sumCheck(k: Kernels, stems: readonly ChannelsOf[], reference: ChannelsOf): Promise<SumCheck> {
+export async function sumCheck(
+  k: Kernels,
+  stems: readonly ChannelsOf[],
+  reference: ChannelsOf,
+  { from: first = 0, signal }: { from?: number; signal?: AbortSignal } = {},
+): Promise<SumCheck> {
   const all = [...stems, reference];
   const sources = all.map((f) => f.source);
   const at = (file: number, c: number) => all[file]!.channels?.[c] ?? c;
@@ -42,7 +68,8 @@ export async function sumCheck(k: Kernels, stems: readonly ChannelsOf[], referen
   const sum = codecs.at(-1)!.planar;
   let top = 0;
   let place: SumCheck['place'] = null;
-  for (let from = 0; from < ref.frames; from += SPAN) {
+  for (let from = first; from < ref.frames; from += SPAN) {
+    signal?.throwIfAborted();
     const bytes = await Promise.all(sources.map((s, i) => readFrames(s, infos[i]!, from, SPAN)));
     const frames = codecs.map((c, i) => c.decode(bytes[i]!)).at(-1)!;
     // Stems are taken from the reference one by one: what is left is the difference.
@@ -55,16 +82,17 @@ export async function sumCheck(k: Kernels, stems: readonly ChannelsOf[], referen
       const peak = k.x.peakAbs(sum.at(left), frames);
       if (peak <= top) continue;
       top = peak;
-      place = { frame: from + sum.view(left, frames).findIndex((v) => Math.abs(v) === peak), channel: c };
+      place = { frame: from - first + sum.view(left, frames).findIndex((v) => Math.abs(v) === peak), channel: c };
     }
   }
   codecs.forEach((c) => c.free());
   return {
     difference: 20 * Math.log10(top),
-    allowed: 20 * Math.log10(infos.reduce((sum, i) => sum + rounding(i.format), 0)),
+    allowed: 20 * Math.log10(infos.reduce((sum, i, file) => sum + rounding(i.format, all[file]!.dither), 0)),
     place,
-    frames: ref.frames,
+    frames: ref.frames - first,
     channels: ref.channels,
+    sampleRate: ref.sampleRate,
     stems: stems.length,
   };
 }

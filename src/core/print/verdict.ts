@@ -1,5 +1,5 @@
 import { linksOf, pathFrom, sounds } from '@/core/paths';
-import { bitsOf, limitsOf, pointsOf, type Bus, type Deliverable, type SessionDoc } from '@/core/session';
+import { bitsOf, limitsOf, pointsOf, rateOf, type Bus, type Deliverable, type SessionDoc } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { formatDb } from '@/core/units';
 import type { FileFacts } from '@/core/measure';
@@ -9,6 +9,9 @@ import { stemMembers } from './members';
 
 /** Stems and reference count as equal up to this difference, dBFS. */
 export const EQUAL_BELOW = -120;
+
+/** What is found in a file in which nothing sounds. */
+export const SILENT = 'silent from start to end';
 
 export interface Finding {
   grade: 'stop' | 'warn' | 'note';
@@ -32,18 +35,18 @@ export function againstBrief(
 ): Finding[] {
   const found: Finding[] = (asked.lacking ?? []).map((text) => ({ grade: 'stop', text }));
   const stop = (text: string) => found.push({ grade: 'stop', text });
-  if (facts.sampleRate !== doc.format.sampleRate)
-    stop(`rate ${facts.sampleRate} Hz instead of ${doc.format.sampleRate}`);
   const { deliverable } = asked;
+  const rate = rateOf(doc, deliverable);
+  if (facts.sampleRate !== rate) stop(`rate ${facts.sampleRate} Hz instead of ${rate}`);
   const bits = bitsOf(doc, deliverable);
   if (facts.bits !== bits) stop(`${facts.bits} bit instead of ${bits}`);
   if (facts.channels !== asked.channels) stop(`${facts.channels} channels instead of ${asked.channels}`);
   if (facts.frames !== asked.frames) stop(`${facts.frames} samples instead of ${asked.frames}`);
-  const reference = timeReference(doc, asked.start);
+  const reference = timeReference(doc, asked.start, rate);
   if (doc.format.fileKind === 'AIFF') found.push({ grade: 'note', text: 'its start stands in its first marker' });
   else if (facts.timeReference !== reference)
     stop(`starts at sample ${facts.timeReference ?? 'unknown'} instead of ${reference}`);
-  if (facts.silent) found.push({ grade: 'warn', text: 'silent from start to end' });
+  if (facts.silent) found.push({ grade: 'warn', text: SILENT });
   if (asked.overs > 0) stop(`${asked.overs} samples over full scale`);
   const limits = limitsOf(doc, deliverable);
   if (facts.truePeak > limits.truePeak)
@@ -133,7 +136,7 @@ function reasonsOf(doc: SessionDoc, reference: Bus, check: SumCheck, overs: numb
     const { frame, channel } = check.place;
     const label = layoutOf(reference.layout).speakers[channel]?.label ?? String(channel + 1);
     reasons.push(
-      `the largest difference is ${(frame / doc.format.sampleRate).toFixed(2)} s into the print, in ${label}`,
+      `the largest difference is ${(frame / (check.sampleRate ?? doc.format.sampleRate)).toFixed(2)} s into the print, in ${label}`,
     );
   }
   return reasons;

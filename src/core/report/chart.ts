@@ -1,7 +1,7 @@
 import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
 import { escapeXml } from '@/core/files';
-import type { Report } from './facts';
+import type { Report, ReportChart } from './facts';
 
 /** Colours and sizes of a drawing. */
 export interface ChartLook {
@@ -40,13 +40,13 @@ export function loudnessRange(values: readonly number[], target: Report['target'
   return [Math.floor(from / 5) * 5, Math.max(Math.ceil(to / 5) * 5, Math.floor(from / 5) * 5 + 10)];
 }
 
-/** Loudness of the reference over time as SVG; null where none was measured. `marks`: times (s) with their words. */
+/** Loudness of the reference over time as SVG. `marks`: times (s) with their words. */
 export function loudnessSvg(
-  { loudness, target, seconds }: Pick<Report, 'loudness' | 'target' | 'seconds'>,
+  { loudness, seconds }: Pick<ReportChart, 'loudness' | 'seconds'>,
+  target: Report['target'],
   look: ChartLook,
   marks: readonly { at: number; text: string }[],
-): string | null {
-  if (!loudness) return null;
+): string {
   const { width, height } = look;
   const [low, high] = loudnessRange(loudness.momentary, target);
   const x = scaleLinear([0, seconds], [LEFT, width - RIGHT]);

@@ -1,11 +1,25 @@
-import { differenceText, linkedSentences, type Finding, type Proof, type SumProof } from '@/core/print';
-import { bitsOf, foldOf, limitsOf, loudnessText, orderOf, type Deliverable, type SessionDoc } from '@/core/session';
+import { RATE_QUALITY } from '@/core/files';
+import {
+  differenceText,
+  linkedSentences,
+  rangesOf,
+  whatOf,
+  type Finding,
+  type Proof,
+  type ProvedRange,
+  type RangeFigures,
+  type SoundFigures,
+  type SumProof,
+} from '@/core/print';
+import { bitsOf, ditherOf, foldOf, limitsOf, loudnessText, orderOf, type SessionDoc } from '@/core/session';
 import { ENCODING_NAMES, foldSentence } from './folds';
-import { labelsIn, layoutOf, widthOf } from '@/core/speakers';
+import { isLayout, labelsIn, layoutOf } from '@/core/speakers';
 import { formatDb, frameRate, sampleToTimecode, timecodeToFrames } from '@/core/units';
 
 /** One printed file, as a client reads of it. */
 export interface ReportRow {
+  /** Range that it is of; empty where the print has one alone. */
+  range: string;
   what: string;
   file: string;
   /** "5.1", "stereo, Lt/Rt". */
@@ -30,6 +44,18 @@ export interface ReportSum {
   sentences: string[];
 }
 
+/** What is drawn of one range. */
+export interface ReportChart {
+  /** Empty where the print has one range alone. */
+  range: string;
+  start: string;
+  /** Where its files end: behind the tail. */
+  last: string;
+  seconds: number;
+  loudness: NonNullable<RangeFigures['loudness']>;
+  sound: SoundFigures | null;
+}
+
 /** Everything that a report says, in words and figures that are the same on paper, on a phone, in a table. */
 export interface Report {
   title: string;
@@ -41,8 +67,6 @@ export interface Report {
   when: string;
   start: string;
   end: string;
-  /** Where the files end: behind the tail. */
-  last: string;
   length: string;
   /** "48 kHz, 24 bit, Broadcast WAV". */
   format: string;
@@ -53,10 +77,10 @@ export interface Report {
   /** What was agreed, and what the words mean. */
   brief: string[];
   passedBy: string[];
-  loudness: Proof['loudness'];
+  /** One for each range in which the reference was measured. */
+  charts: ReportChart[];
   /** LUFS of the reference and how far it may be; null: none is asked. */
   target: { at: number; tolerance: number } | null;
-  seconds: number;
   checksums: { file: string; sha256: string }[];
 }
 
@@ -96,10 +120,14 @@ export function reportOf(doc: SessionDoc, proof: Proof, { version, range, zone }
   const rate = frameRate(doc.format.frameRate);
   const zero = timecodeToFrames(doc.format.startTimecode, rate);
   const tc = (sample: number) => sampleToTimecode(sample, zero, rate, doc.format.sampleRate);
-  const seconds = (range.end - range.start) / doc.format.sampleRate;
-  const sums = proof.sum ? [proof.sum, ...(proof.moreSums ?? [])] : [];
-  const rows = proof.files.map((f) => rowOf(doc, f));
+  const ranges = rangesOf(proof, range);
+  const secondsOf = (r: { start: number; end: number }) => (r.end - r.start) / doc.format.sampleRate;
+  const sums = ranges.flatMap(({ name, sum, moreSums = [] }) =>
+    [...(sum ? [sum] : []), ...moreSums].map((s) => ({ name, sum: s })),
+  );
+  const rows = ranges.flatMap((r) => r.files.map((f) => rowOf(doc, f, r.name)));
   const { limits } = doc;
+  const rates = [...new Set(proof.files.map((f) => f.facts.sampleRate))];
   return {
     title: doc.name,
     client: doc.about?.client ?? '',
@@ -109,49 +137,83 @@ export function reportOf(doc: SessionDoc, proof: Proof, { version, range, zone }
     when: whenText(proof.made, zone),
     start: tc(range.start),
     end: tc(range.end),
-    last: tc(range.end + Math.round((proof.tail ?? 0) * doc.format.sampleRate)),
-    length: lengthText(seconds) + (proof.tail ? ` and ${lengthText(proof.tail)} of tail` : ''),
+    length: lengthOf(ranges, secondsOf),
     format: [
-      `${doc.format.sampleRate / 1000} kHz`,
+      `${(rates.length ? rates : [doc.format.sampleRate]).map((r) => r / 1000).join(' and ')} kHz`,
       [...new Set(proof.files.map((f) => `${f.facts.bits}${f.facts.float ? ' bit float' : ' bit'}`))].join(' and '),
       doc.format.fileKind,
       ...(doc.format.perChannel ? ['one file a channel'] : []),
     ].join(' · '),
     picture: `picture ${rate.label}`,
-    verdict: verdictOf(proof, rows, sums),
-    sums: sums.map(sumOf),
+    verdict: verdictOf(
+      proof,
+      rows,
+      sums.map((s) => s.sum),
+    ),
+    sums: sums.map((s) => sumOf(s.sum, s.name)),
     rows,
-    brief: briefOf(doc, proof),
+    brief: [...briefOf(doc, proof), ...madeOf(doc, proof, ranges)],
     passedBy: proof.passedBy ?? [],
-    loudness: proof.loudness,
+    charts: ranges.flatMap((r) => {
+      const seconds = secondsOf(r) + (r.tail ?? 0);
+      if (!r.loudness) return [];
+      const last = tc(r.start + Math.round(seconds * doc.format.sampleRate));
+      return [{ range: r.name, start: tc(r.start), last, seconds, loudness: r.loudness, sound: r.sound ?? null }];
+    }),
     target: limits.target === null ? null : { at: limits.target, tolerance: limits.tolerance },
-    seconds: seconds + (proof.tail ?? 0),
     checksums: proof.files.flatMap((f) => (f.parts ?? []).map(({ file, sha256 }) => ({ file, sha256 }))),
   };
 }
 
-/** What a file is called for a reader: its bus, or that it is a fold-down of one. */
-export function whatOf(doc: SessionDoc, d: Deliverable | undefined): string {
-  const bus = doc.buses.find((b) => b.id === d?.bus);
-  if (!d || !bus) return 'a file that the brief has no more';
-  if (widthOf(d.layout) >= widthOf(bus.layout)) return bus.name;
-  return bus.kind === 'reference' ? `Fold-down of ${bus.name}` : `${bus.name}, folded`;
+function lengthOf(ranges: readonly ProvedRange[], secondsOf: (r: ProvedRange) => number): string {
+  const seconds = lengthText(ranges.reduce((sum, r) => sum + secondsOf(r), 0));
+  if (ranges.length > 1) return `${ranges.length} ranges, ${seconds}`;
+  const { tail } = ranges[0]!;
+  return seconds + (tail ? ` and ${lengthText(tail)} of tail` : '');
+}
+
+// What was made of the mix on its way into the files.
+function madeOf(doc: SessionDoc, proof: Proof, ranges: readonly ProvedRange[]): string[] {
+  const { leadIn } = doc.printing ?? {};
+  const gains = ranges.filter((r) => r.gain !== undefined);
+  const gainText = (r: ProvedRange) => `${r.name ? `${r.name} ` : ''}${formatDb(r.gain!, 2, true)} dB`;
+  const converted = proof.files.some((f) => f.facts.sampleRate !== doc.format.sampleRate);
+  return [
+    ...(proof.lead
+      ? [
+          `Every file begins ${lengthText(proof.lead)} before the range${leadIn?.pop ? `, with a tone ${lengthText(leadIn.pop)} before it at ${formatDb(leadIn.level)} dBFS` : ''}; the figures are those of the range.`,
+        ]
+      : []),
+    ...(gains.length
+      ? [
+          `All files of a range were brought to the loudness that is asked, by the same gain: ${gains.map(gainText).join(', ')}.`,
+        ]
+      : []),
+    ...(converted
+      ? [`Other rates than ${doc.format.sampleRate / 1000} kHz were converted after the mix: ${RATE_QUALITY}.`]
+      : []),
+  ];
 }
 
 const worst = (findings: readonly Finding[]): ReportRow['grade'] =>
   (['stop', 'warn'] as const).find((g) => findings.some((f) => f.grade === g)) ?? null;
 
-function rowOf(doc: SessionDoc, { deliverable, file, facts, findings }: Proof['files'][number]): ReportRow {
+function rowOf(
+  doc: SessionDoc,
+  { deliverable, what, file, facts, findings, layout: own }: Proof['files'][number],
+  range: string,
+): ReportRow {
   const d = doc.deliverables.find((x) => x.id === deliverable);
-  const layout = d && layoutOf(d.layout);
+  const layout = d ? layoutOf(d.layout) : own && isLayout(own) ? layoutOf(own) : undefined;
   const set = d && foldOf(doc, d.fold);
   return {
-    what: whatOf(doc, d),
+    range,
+    what: what ?? whatOf(doc, d),
     file,
     layout: layout
-      ? [layout.name, ...(d.encode ? [ENCODING_NAMES[d.encode]] : []), ...(set ? [set.name] : [])].join(', ')
+      ? [layout.name, ...(d?.encode ? [ENCODING_NAMES[d.encode]] : []), ...(set ? [set.name] : [])].join(', ')
       : `${facts.channels} channels`,
-    channels: layout && layout.speakers.length > 2 ? labelsIn(layout, orderOf(doc, d)).join(' ') : '',
+    channels: layout && layout.speakers.length > 2 ? labelsIn(layout, d ? orderOf(doc, d) : 'wav').join(' ') : '',
     bits: facts.float ? `${facts.bits} float` : String(facts.bits),
     lufs: figure(facts.integrated),
     lu: Number.isFinite(facts.range) ? facts.range.toFixed(1) : '–',
@@ -176,11 +238,11 @@ function verdictOf(proof: Proof, rows: readonly ReportRow[], sums: readonly SumP
   return { good, title: good ? 'As agreed' : 'Not as agreed', text: parts.join(', ') };
 }
 
-function sumOf(sum: SumProof): ReportSum {
+function sumOf(sum: SumProof, range: string): ReportSum {
   return {
     figure: sum.difference === -Infinity ? 'equal to the bit' : `${formatDb(sum.difference)} dB`,
     equal: sum.equal,
-    to: sum.reference ?? 'the reference',
+    to: [sum.reference ?? 'the reference', ...(range ? [range] : [])].join(', '),
     sentences: [
       sum.equal ? `${differenceText(sum.difference)}; they add up.` : 'They do not add up:',
       ...sum.reasons,
@@ -191,9 +253,12 @@ function sumOf(sum: SumProof): ReportSum {
   };
 }
 
+const DITHER_TEXT = { none: '', tpdf: ', with dither', shaped: ', with shaped dither' } as const;
+
 // What was agreed: limits, orders, fold-downs, limits of single files.
 function briefOf(doc: SessionDoc, proof: Proof): string[] {
-  const printed = proof.files.flatMap((f) => doc.deliverables.filter((d) => d.id === f.deliverable));
+  const ids = new Set(proof.files.map((f) => f.deliverable));
+  const printed = doc.deliverables.filter((d) => ids.has(d.id));
   const orders = new Map<string, string>();
   for (const d of printed) {
     const layout = layoutOf(d.layout);
@@ -214,8 +279,8 @@ function briefOf(doc: SessionDoc, proof: Proof): string[] {
         `${whatOf(doc, d)} ${layoutOf(d.layout).name}: ${loudnessText(limitsOf(doc, d))}, at most ${formatDb(limitsOf(doc, d).truePeak)} dBTP.`,
     );
   const bits = printed
-    .filter((d) => d.wordLength)
-    .map((d) => `${whatOf(doc, d)}: ${bitsOf(doc, d)} bit${bitsOf(doc, d) === 16 ? ', with dither' : ''}.`);
+    .filter((d) => d.wordLength || d.dither)
+    .map((d) => `${whatOf(doc, d)}: ${bitsOf(doc, d)} bit${DITHER_TEXT[ditherOf(doc, d)]}.`);
   return [
     `Agreed: ${loudnessText(doc.limits)}, at most ${formatDb(doc.limits.truePeak)} dBTP.`,
     ...own,

@@ -1,6 +1,8 @@
 import { escapeXml } from '@/core/files';
 import { loudnessSvg, type ChartLook } from './chart';
-import type { Report, ReportRow } from './facts';
+import type { SoundFigures } from '@/core/print';
+import type { Report, ReportChart, ReportRow } from './facts';
+import { soundSvg } from './soundChart';
 import { MEASURED } from './text';
 
 /** Fonts that go with the page, as data addresses. */
@@ -65,6 +67,7 @@ th { font-weight: 420; font-size: 12px; color: ${PAPER.quiet}; text-align: left;
 td { border-top: 1px solid ${PAPER.line}; padding: 5px 8px 5px 0; vertical-align: top; }
 th.n, td.n { text-align: right; white-space: nowrap; }
 td.what { font-weight: 600; }
+tr.range td { font-weight: 620; padding-top: 14px; }
 .file { display: block; font-weight: 400; color: ${PAPER.quiet}; font-size: 10.5px; overflow-wrap: anywhere; }
 td i { display: inline-block; width: 7px; height: 7px; border-radius: 50%; background: currentColor; margin-right: 6px; }
 tr, .card, figure { break-inside: avoid; }
@@ -105,8 +108,6 @@ function fileRow(row: ReportRow): string {
 /** The report as one page that stands by itself: its fonts and drawing are in it, and it asks nobody for anything. */
 export function reportHtml(r: Report, fonts: ReportFonts): string {
   const first = r.sums[0];
-  const marks = chartMarks(r);
-  const svg = loudnessSvg(r, PAPER_CHART, marks);
   const sub = [r.client ? `for ${r.client}` : '', r.picture].filter(Boolean).join(' · ');
   return `<!doctype html>
 <html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">
@@ -124,9 +125,9 @@ ${first ? `<div class="card ${first.equal ? 'equal' : 'apart'}"><b class="figure
 <div class="card"><b class="figure" style="font-size:13px">${e(r.start)} – ${e(r.end)}</b>${e(r.length)} · ${e(r.format)}</div>
 </div>
 <table class="files"><thead><tr><th>file</th><th>layout</th><th class="n">LUFS</th><th class="n">LU</th><th class="n">dBTP</th><th class="n">silence s</th><th>against the brief</th></tr></thead>
-<tbody>${r.rows.map(fileRow).join('')}</tbody></table>
+<tbody>${r.rows.map((row, i) => `${row.range && row.range !== r.rows[i - 1]?.range ? `<tr class="range"><td colspan="7">${e(row.range)}</td></tr>` : ''}${fileRow(row)}`).join('')}</tbody></table>
 <p class="small quiet">${r.brief.map(e).join(' ')}</p>
-${svg ? `<h2>Loudness of the reference</h2><figure>${svg}</figure><p class="small quiet">Short-term bold, momentary thin${r.target ? `, ${r.target.at.toFixed(1)} ±${r.target.tolerance} LUFS behind them` : ''}.</p>` : ''}
+${r.charts.length > 0 && r.charts.length <= MOST_CHARTS ? charts(r) : ''}
 <h2>Do the stems add up?</h2>
 ${r.sums.length === 0 ? '<p class="small quiet">Stems and reference were not both printed; no sum was made.</p>' : ''}
 ${r.sums.map((s) => `<p style="margin:6px 0 0"><b style="color:${s.equal ? PAPER.fine : PAPER.warn}" class="figure">${e(s.figure)}</b> against ${e(s.to)}</p><ul class="small quiet">${s.sentences.map((t) => `<li>${e(t)}</li>`).join('')}</ul>`).join('')}
@@ -139,8 +140,37 @@ ${r.contact ? `<p class="small">${e(r.contact)}</p>` : ''}
 `;
 }
 
+/** With more ranges than these their charts are left to the proof: a report is read, not leafed through. */
+export const MOST_CHARTS = 12;
+
+const SOUND_LOOK = {
+  width: 664,
+  height: 110,
+  font: 'Martian Mono',
+  text: PAPER.quiet,
+  grid: PAPER.line,
+  bar: PAPER.signal,
+};
+
+/** How alike left and right of the pairs of a reference are, in words. */
+export const correlationText = ({ correlations }: SoundFigures): string =>
+  correlations.map((c) => `${c.pair.join('/')} ${c.value.toFixed(2)} (at the least ${c.lowest.toFixed(2)})`).join(', ');
+
+function charts(r: Report): string {
+  return r.charts
+    .map((c) => {
+      const of = c.range ? `, ${e(c.range)}` : '';
+      const behind = r.target ? `, ${r.target.at.toFixed(1)} ±${r.target.tolerance} LUFS behind them` : '';
+      const sound = c.sound
+        ? `<h2>Spectrum of the reference${of}</h2><figure>${soundSvg(c.sound, SOUND_LOOK)}</figure><p class="small quiet">Third octaves, dBFS.${c.sound.correlations.length ? ` Correlation of pairs: ${e(correlationText(c.sound))}.` : ''}</p>`
+        : '';
+      return `<h2>Loudness of the reference${of}</h2><figure>${loudnessSvg(c, r.target, PAPER_CHART, chartMarks(c))}</figure><p class="small quiet">Short-term bold, momentary thin${behind}.</p>${sound}`;
+    })
+    .join('');
+}
+
 /** Times below the chart: beginning, end, and what lies evenly between. */
-export function chartMarks(r: Report): { at: number; text: string }[] {
+export function chartMarks(r: ReportChart): { at: number; text: string }[] {
   const words = [r.start.slice(0, 8), r.last.slice(0, 8)];
   return [
     { at: 0, text: words[0]! },

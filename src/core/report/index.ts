@@ -3,3 +3,4 @@ export * from './facts';
 export * from './folds';
 export * from './html';
 export * from './text';
+export * from './soundChart';

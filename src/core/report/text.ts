@@ -6,7 +6,8 @@ export function reportText(r: Report): string {
   const pad = (text: string, n: number) => text.padEnd(n);
   const right = (text: string, n: number) => text.padStart(n);
   const widest = Math.max(...r.rows.map((row) => row.file.length), 4);
-  const rows = r.rows.map((row) =>
+  const rows = r.rows.flatMap((row, i) => [
+    ...(row.range && row.range !== r.rows[i - 1]?.range ? ['', row.range] : []),
     [
       pad(row.file, widest + 2),
       pad(row.layout, 16),
@@ -17,7 +18,7 @@ export function reportText(r: Report): string {
       right(row.silence, 11),
       `  ${row.verdict}`,
     ].join(''),
-  );
+  ]);
   const head = [
     pad('file', widest + 2),
     pad('layout', 16),
@@ -60,9 +61,22 @@ export const MEASURED =
 export const reportCsv = (r: Report): string =>
   Papa.unparse(
     {
-      fields: ['file', 'what', 'layout', 'channels', 'bits', 'LUFS', 'LU', 'dBTP', 'silence s', 'against the brief'],
+      fields: [
+        'file',
+        'range',
+        'what',
+        'layout',
+        'channels',
+        'bits',
+        'LUFS',
+        'LU',
+        'dBTP',
+        'silence s',
+        'against the brief',
+      ],
       data: r.rows.map((row) => [
         row.file,
+        row.range,
         row.what,
         row.layout,
         row.channels,

@@ -13,6 +13,10 @@ export function atRate(doc: SessionDoc, sampleRate: number, media: ReadonlyMap<s
   const next = JSON.parse(JSON.stringify(doc)) as SessionDoc;
   next.format.sampleRate = sampleRate;
   next.range = { start: at(doc.range.start), end: Math.max(at(doc.range.start) + 1, at(doc.range.end)) };
+  for (const range of next.printing?.list ?? [])
+    Object.assign(range, { start: at(range.start), end: Math.max(at(range.start) + 1, at(range.end)) });
+  // A file that was asked at this rate is one like the others now.
+  for (const d of next.deliverables) if (d.sampleRate === sampleRate) delete d.sampleRate;
   if (next.picture) next.picture.start = at(next.picture.start);
   for (const cue of next.cues) Object.assign(cue, { start: at(cue.start), end: at(cue.end) });
   for (const marker of next.markers) marker.at = at(marker.at);

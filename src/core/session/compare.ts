@@ -167,6 +167,7 @@ function deliverables(before: SessionDoc, after: SessionDoc): string[] {
     ...made.map((d) => `${call(d)} is asked too`),
     ...changed.map((d) => `${call(d)} is asked differently`),
     ...(same(before.limits, after.limits) ? [] : [`limits ${after.limits.name} instead of ${before.limits.name}`]),
+    ...(same(before.printing, after.printing) ? [] : ['it is printed in another way']),
     ...(before.namePattern === after.namePattern ? [] : ['files are named differently']),
   ];
 }

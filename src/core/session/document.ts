@@ -1,3 +1,4 @@
+import type { Dithering } from '@/core/files';
 import type { LanePoint } from '@/core/lanes';
 import type { BusKind, PathSend, Rooms } from '@/core/paths';
 import type { FrameRateId, MeterPoint, TempoPoint } from '@/core/units';
@@ -25,12 +26,16 @@ export interface SessionDoc {
   media: Record<string, MediaRef>;
   /** For whom it is made, whom to ask, and what else a report shall say. */
   about?: { client: string; contact: string; notes: string };
+  /** Language of what is spoken, as file names tell it ("en", "de-AT"). */
+  language?: string;
   /** Coefficients for fold-downs beside those of ITU-R BS.775. */
   folds?: FoldSet[];
   deliverables: Deliverable[];
   limits: LoudnessLimits;
   namePattern: string;
   range: { start: number; end: number };
+  /** How it is printed, where that is not as usual. */
+  printing?: Printing;
   picture: { file: string; start: number } | null;
   /** Where a new track of a width is led by itself; a width that is missing has no destination. */
   destinations: Partial<Record<LayoutId, string>>;
@@ -44,6 +49,38 @@ export interface SessionDoc {
   /** Room tones at hand, cut to exact lengths. */
   shelf: RoomTone[];
   settings: Settings;
+}
+
+export interface Printing {
+  /** What is printed beside the session's range: a set of files for each of them; absent: the range alone. */
+  by?: RangesBy;
+  /** Those of `list`, in order. */
+  list?: NamedRange[];
+  leadIn?: LeadIn;
+  /** All files are brought up or down together, until the first reference stands at the brief's loudness. */
+  toTarget?: true;
+  /** Letters of file names; absent: as they are written. */
+  letters?: 'lower' | 'upper';
+}
+
+/** Each cue of the script; from each marker to the next; ranges that are listed by hand. */
+export type RangesBy = 'cues' | 'markers' | 'list';
+
+/** A stretch of the timeline with a name that may stand in file names. */
+export interface NamedRange {
+  id: string;
+  name: string;
+  start: number;
+  end: number;
+}
+
+/** Silence that every file begins with, before the range. */
+export interface LeadIn {
+  seconds: number;
+  /** Seconds before the range at which a tone one frame of picture long sounds; absent: none does. */
+  pop?: number;
+  /** dBFS of that tone's peaks. */
+  level: number;
 }
 
 export interface Settings {
@@ -442,6 +479,10 @@ export interface Deliverable {
   ceiling?: number;
   /** Order of the channels in an interleaved file; absent: as WAV masks count. */
   order?: ChannelOrder;
+  /** Hz to which it is converted after the mix; absent: as the session. */
+  sampleRate?: number;
+  /** Noise before rounding; absent: triangular at 16 bits, none at more. */
+  dither?: Dithering;
 }
 
 export type Encoding = 'lt-rt' | 'four-in-two';
@@ -509,6 +550,15 @@ export const limitsOf = (doc: SessionDoc, d: Deliverable): LoudnessLimits => d.l
 
 /** Bits of a printed file. */
 export const bitsOf = (doc: SessionDoc, d: Deliverable): WordLength => d.wordLength ?? doc.format.wordLength;
+
+/** Rate of a printed file in Hz. */
+export const rateOf = (doc: SessionDoc, d: Deliverable): number => d.sampleRate ?? doc.format.sampleRate;
+
+/** Noise before the rounding of a printed file; files of 32 bits are not rounded. */
+export const ditherOf = (doc: SessionDoc, d: Deliverable): Dithering => {
+  const bits = bitsOf(doc, d);
+  return bits === 32 ? 'none' : (d.dither ?? (bits === 16 ? 'tpdf' : 'none'));
+};
 
 /** Order of the channels in a printed file; one file a channel has none. */
 export const orderOf = (doc: SessionDoc, d: Deliverable): ChannelOrder =>

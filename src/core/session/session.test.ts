@@ -133,9 +133,15 @@ const EVERY: EditJson[] = [
     clips: [{ id: 'laid', media: 'mf', name: 'Laid', start: 900_000, offset: 10, length: 50 }],
   },
   {
-    ...{ type: 'bringPrintBack', version: 3, start: 480 },
-    rows: [{ track: 'p3', clip: 'pc', name: 'Print 3: Reference', layout: 'mono', media: media('mp3') }],
+    ...{ type: 'bringPrintBack', version: 3 },
+    rows: [
+      {
+        ...{ track: 'p3', name: 'Print 3: Reference', layout: 'mono' },
+        clips: [{ id: 'pc', start: 480, lead: 100, media: media('mp3') }],
+      },
+    ],
   },
+  { type: 'setPrinting', by: 'list', list: [{ id: 'r1', name: 'Reel 1', start: 0, end: 480 }], leadIn: 3, pop: 2 },
   { type: 'splitBus', bus: 'efx', ids: ['e0', 'e1', 'e2', 'e3', 'e4', 'e5'] },
   { type: 'joinBuses', buses: ['one', 'two'], id: 'pair', name: 'Pair', layout: 'stereo' },
   { type: 'setBus', bus: 'dia', level: -1, name: 'Speech' },

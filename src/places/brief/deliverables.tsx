@@ -4,7 +4,7 @@ import { nanoid } from 'nanoid';
 import { DropdownMenu } from 'radix-ui';
 import { edit, useDoc, useLayouts } from '@/client';
 import { bytesPerSample, DATA_OFFSET, formatOfWord } from '@/core/files';
-import { printName } from '@/core/print';
+import { exampleName } from '@/core/print';
 import { bitsOf, limitsOf, tokenFor, WORD_LENGTHS, type Bus, type Deliverable, type SessionDoc } from '@/core/session';
 import { labelsIn, layoutOf, ordersOf, widthOf, type ChannelOrder, type LayoutId } from '@/core/speakers';
 import { formKey, formsOf } from './fileForm';
@@ -15,7 +15,7 @@ import { NamePattern } from './namePattern';
 
 export function nameOrFault(doc: SessionDoc, d: Deliverable, version = 1): string {
   try {
-    return printName(doc, d, doc.range.start, version);
+    return exampleName(doc, d, version);
   } catch (error) {
     return (error as Error).message;
   }

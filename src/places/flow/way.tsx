@@ -2,7 +2,7 @@
 import { useRef } from 'react';
 import { readLevel, useDoc } from '@/client';
 import { linksOf, orderOf, waysOf } from '@/core/paths';
-import { printName } from '@/core/print';
+import { exampleName } from '@/core/print';
 import { isBus, MONITOR, type Bus, type SessionDoc, type Track } from '@/core/session';
 import { formatDb } from '@/core/units';
 import { useFrame } from '@/parts';
@@ -47,7 +47,7 @@ function stopsOf(doc: SessionDoc, node: Track | Bus): Stop[] {
 
 function nameOf(doc: SessionDoc, d: SessionDoc['deliverables'][number]): string {
   try {
-    return printName(doc, d, doc.range.start, 1).replace(/\.\w+$/, '');
+    return exampleName(doc, d).replace(/\.\w+$/, '');
   } catch {
     return d.token;
   }

@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import { ask, edit, offer, useDoc } from '@/client';
 import { referenceOf, type EditJson, type SessionDoc, type Track } from '@/core/session';
-import type { PrintFacts } from './usePrints';
+import type { PrintFacts } from '@/core/print';
 
 /** The track that holds the printed reference of a version. */
 const heldReference = (doc: SessionDoc, version: number): Track | undefined => {

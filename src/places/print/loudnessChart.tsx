@@ -3,17 +3,16 @@ import { useEffect, useRef } from 'react';
 import { useDoc, useScheme } from '@/client';
 import { loudnessRange } from '@/core/report';
 import { timecodeOf } from '@/parts';
-import type { PrintFacts } from './usePrints';
+import type { ProvedRange } from '@/core/print';
 
 /** Loudness of the reference over time: momentary, short-term, and the zone the brief asks for. */
-export function LoudnessChart({ print }: { print: PrintFacts }) {
+export function LoudnessChart({ range: proof }: { range: ProvedRange }) {
   const doc = useDoc();
   const scheme = useScheme((s) => s.scheme);
   const target = useRef<HTMLDivElement>(null);
-  const { proof } = print;
   useEffect(() => {
     const el = target.current;
-    const loudness = proof?.loudness;
+    const { loudness } = proof;
     if (!el || !loudness) return;
     let gone = false;
     void import('plotly.js-basic-dist-min').then((Plotly) => {
@@ -24,7 +23,7 @@ export function LoudnessChart({ print }: { print: PrintFacts }) {
       const { target: targetBand, tolerance } = doc.limits;
       const aim = targetBand === null ? null : { at: targetBand, tolerance };
       const [lowest, highest] = loudnessRange(loudness.momentary, aim);
-      const seconds = (print.end - print.start) / sampleRate + (proof?.tail ?? 0);
+      const seconds = (proof.end - proof.start) / sampleRate + (proof.tail ?? 0);
       const trace = (name: string, values: number[], first: number, width: number, c: string) => ({
         type: 'scatter',
         mode: 'lines',
@@ -43,7 +42,7 @@ export function LoudnessChart({ print }: { print: PrintFacts }) {
         ],
         {
           margin: { l: 34, r: 44, t: 4, b: 24 },
-          height: 300,
+          height: 230,
           paper_bgcolor: 'transparent',
           plot_bgcolor: 'transparent',
           showlegend: false,
@@ -51,7 +50,7 @@ export function LoudnessChart({ print }: { print: PrintFacts }) {
           xaxis: {
             range: [0, seconds],
             tickvals: marks,
-            ticktext: marks.map((m) => timecodeOf(doc, print.start + Math.round(m * sampleRate)).slice(0, 8)),
+            ticktext: marks.map((m) => timecodeOf(doc, proof.start + Math.round(m * sampleRate)).slice(0, 8)),
             gridcolor: colour('line'),
             zeroline: false,
             fixedrange: true,
@@ -87,7 +86,7 @@ export function LoudnessChart({ print }: { print: PrintFacts }) {
     return () => {
       gone = true;
     };
-  }, [proof, doc, print, scheme]);
+  }, [proof, doc, scheme]);
   return (
     <section aria-label="Loudness of the reference" data-testid="loudness-chart">
       <h3 className="flex items-baseline justify-between font-[600]">

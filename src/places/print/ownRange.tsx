@@ -1,20 +1,34 @@
+import equal from 'fast-deep-equal';
 import { edit, useDoc } from '@/client';
+import { printRanges, type PrintFacts } from '@/core/print';
 import { timecodeOf } from '@/parts';
-import type { PrintFacts } from './usePrints';
 
 /** Where the session's range has moved on since: the print that is shown is of its own. */
 export function OwnRange({ print }: { print: PrintFacts }) {
   const doc = useDoc();
-  if (print.start === doc.range.start && print.end === doc.range.end) return null;
+  if (equal(print.ranges, printRanges(doc))) return null;
+  const several = print.ranges.length > 1 || print.ranges[0]?.name !== '';
   return (
     <p className="small mt-2 flex items-center gap-2 text-quiet" data-testid="own-range">
       <span>
-        Print {print.version} runs from <span className="figure text-text">{timecodeOf(doc, print.start)}</span> to{' '}
-        <span className="figure text-text">{timecodeOf(doc, print.end)}</span>; the session’s range has moved on.
+        Print {print.version} {several ? `is of ${print.ranges.length} ranges` : 'runs'} from{' '}
+        <span className="figure text-text">{timecodeOf(doc, print.start)}</span> to{' '}
+        <span className="figure text-text">{timecodeOf(doc, print.end)}</span>; what would be printed now is something
+        else.
       </span>
-      <button className="chip" onClick={() => edit({ type: 'setRange', start: print.start, end: print.end })}>
-        Take its range
-      </button>
+      {!several && (
+        <button
+          className="chip"
+          onClick={() =>
+            edit(
+              { type: 'setRange', start: print.start, end: print.end },
+              ...(doc.printing?.by ? [{ type: 'setPrinting' as const, by: 'range' as const }] : []),
+            )
+          }
+        >
+          Take its range
+        </button>
+      )}
     </p>
   );
 }

@@ -2,18 +2,25 @@
 import { Download, Printer } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
-import { ask, edit, offer, ServerRefusal, stored, useDoc, useSession } from '@/client';
+import { ask, offer, ServerRefusal, stored, useDoc, useSession } from '@/client';
 import { beforePrinting, byGrade, type Check } from '@/core/checks';
-import { formatDb, formatDuration } from '@/core/units';
-import { CheckList, Choice, Inspector, TimecodeField } from '@/parts';
+import { printRanges, rangesOf } from '@/core/print';
+import { formatDb } from '@/core/units';
+import { CheckList, Choice, Inspector } from '@/parts';
+import { Again } from './again';
 import { BackIn } from './backIn';
 import { Exchange } from './exchange';
+import { ALL_FILES, askedFiles, FilesMenu } from './filesMenu';
+import { HowPrinted } from './howPrinted';
 import { LoudnessChart } from './loudnessChart';
 import { OnTheReport } from './onTheReport';
 import { OwnRange } from './ownRange';
 import { ReportMenu } from './reportMenu';
 import { PrintTable } from './printTable';
-import { Progress } from './progress';
+import { Line } from './progress';
+import { Ranges } from './ranges';
+import { RangeChoice } from './rangeChoice';
+import { SoundChart } from './soundChart';
 import { ProveAgain } from './proveAgain';
 import { SumProof } from './sumProof';
 import { TailChoice } from './tailChoice';
@@ -34,9 +41,16 @@ export function PrintView() {
   const prints = usePrints();
   const session = useSession((s) => s.id);
   const [chosen, setChosen] = useState<string | null>(null);
-  const [asked, setAsked] = useState(false);
+  const [warned, setWarned] = useState(false);
   const shown = prints.find((p) => p.id === chosen) ?? prints[0];
-  const running = prints.find((p) => p.state === 'running');
+  const running = prints.some((p) => p.state === 'running' || p.state === 'waiting');
+  const [files, setFiles] = useState(ALL_FILES);
+  const asked = askedFiles(doc, files);
+  const total = asked.count * printRanges(doc).length;
+  const proven = shown?.proof ? rangesOf(shown.proof, shown) : [];
+  const [chosenRange, setRange] = useState<number | null>(null);
+  const range = proven.length > 1 && chosenRange !== null && chosenRange < proven.length ? chosenRange : null;
+  const one = proven.length === 1 ? proven[0] : range === null ? undefined : proven[range];
   // What only the server can see: files that are missing or cut short.
   const [sources, setSources] = useState<Check[]>([]);
   const checks = byGrade([...beforePrinting(doc), ...sources]);
@@ -44,19 +58,19 @@ export function PrintView() {
 
   async function start(knowingly: boolean): Promise<void> {
     if (stops.length && !knowingly) {
-      setAsked(true);
+      setWarned(true);
       return;
     }
-    setAsked(false);
+    setWarned(false);
     setChosen(null);
     try {
       await stored();
       setSources([]);
-      await ask(`/api/sessions/${session}/prints`, { knowingly });
+      await ask(`/api/sessions/${session}/prints`, { knowingly, only: asked.only, beside: asked.beside });
     } catch (error) {
       if (error instanceof ServerRefusal && Array.isArray(error.facts.stops)) {
         setSources((error.facts.stops as Check[]).filter((c) => c.id.startsWith('source/')));
-        setAsked(true);
+        setWarned(true);
       }
       toast.error((error as Error).message);
     }
@@ -88,22 +102,12 @@ export function PrintView() {
             <h2 className="title">First print</h2>
           )}
           <span className="small flex items-center text-quiet">
-            <TimecodeField
-              label="Print from"
-              sample={doc.range.start}
-              onChange={(s) => edit({ type: 'setRange', start: s, end: doc.range.end })}
-            />
-            →
-            <TimecodeField
-              label="Print to"
-              sample={doc.range.end}
-              onChange={(e) => edit({ type: 'setRange', start: doc.range.start, end: e })}
-            />
-            {formatDuration((doc.range.end - doc.range.start) / doc.format.sampleRate)}
+            <RangeChoice />
             <TailChoice />
           </span>
           <span className="ml-auto flex gap-2">
             {shown?.state === 'done' && <BackIn print={shown} />}
+            {shown && shown.state !== 'waiting' && shown.state !== 'running' && <Again print={shown} />}
             {shown?.state === 'done' && <ReportMenu print={shown} />}
             {shown?.state === 'done' && (
               <a
@@ -120,25 +124,32 @@ export function PrintView() {
                 <Download size={14} /> Archive
               </a>
             )}
-            <button className="btn btn-main" disabled={running !== undefined} onClick={() => void start(false)}>
-              <Printer size={14} /> Print {doc.deliverables.length} files
-            </button>
+            <span className="flex">
+              <button className="btn btn-main rounded-r-none!" disabled={total === 0} onClick={() => void start(false)}>
+                <Printer size={14} /> Print {total === 1 ? '1 file' : `${total} files`}
+              </button>
+              <FilesMenu chosen={files} onChange={setFiles} />
+            </span>
           </span>
         </div>
-        {running && <Progress print={running} />}
+        {session && <Line session={session} />}
         {shown && <OwnRange print={shown} />}
         {shown?.message && (
           <p className="mt-2 rounded-md border border-warn px-3 py-2" role="status">
             {shown.message}
           </p>
         )}
-        <PrintTable print={shown} />
-        {shown?.proof ? (
+        {proven.length > 1 && <Ranges proven={proven} shown={range} onShow={setRange} />}
+        <PrintTable print={shown} shown={range} />
+        {one && shown?.proof ? (
           <div className="mt-3 grid grid-cols-[minmax(0,1fr)_300px] gap-6">
-            <LoudnessChart print={shown} />
-            <SumProof print={shown} />
+            <div>
+              <LoudnessChart range={one} />
+              {one.sound && <SoundChart sound={one.sound} />}
+            </div>
+            <SumProof range={one} milliseconds={shown.milliseconds} />
           </div>
-        ) : (
+        ) : proven.length > 0 ? null : (
           !running && (
             <p className="small mt-4 text-quiet">
               All stems and the reference are printed in one pass, then each file is read back and measured. Work goes
@@ -177,12 +188,13 @@ export function PrintView() {
             <dd>≤ {formatDb(doc.limits.truePeak)} dBTP</dd>
           </div>
         </dl>
+        <HowPrinted />
         <OnTheReport />
         <h2 className="title mb-2 mt-5">Print check</h2>
         <CheckList checks={checks} empty="Nothing stands in the way of a print." />
         <Exchange />
         <ProveAgain />
-        {asked && stops.length > 0 && (
+        {warned && stops.length > 0 && (
           <button className="btn mt-3" onClick={() => void start(true)}>
             Print anyway
           </button>

@@ -1,6 +1,6 @@
 import { FileText } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
-import type { PrintFacts } from './usePrints';
+import type { PrintFacts } from '@/core/print';
 
 const KINDS = [
   { as: 'pdf', label: 'PDF', note: 'for paper', save: true },

@@ -1,10 +1,9 @@
 'use client';
-import { linkedSentences, type SumProof as Sum } from '@/core/print';
-import type { PrintFacts } from './usePrints';
+import { linkedSentences, type ProvedRange, type SumProof as Sum } from '@/core/print';
 
 /** Do the stems add up to each reference? The figure, the verdict and, if not, why. */
-export function SumProof({ print }: { print: PrintFacts }) {
-  const { sum, moreSums = [] } = print.proof!;
+export function SumProof({ range, milliseconds }: { range: ProvedRange; milliseconds: number | null }) {
+  const { sum, moreSums = [] } = range;
   if (!sum)
     return (
       <p className="small text-quiet">
@@ -17,8 +16,8 @@ export function SumProof({ print }: { print: PrintFacts }) {
       {[sum, ...moreSums].map((s, i) => (
         <OneSum key={i} sum={s} named={moreSums.length > 0} />
       ))}
-      {print.milliseconds !== null && (
-        <p className="small mt-2 text-quiet">Printed and measured in {(print.milliseconds / 1000).toFixed(1)} s.</p>
+      {milliseconds !== null && (
+        <p className="small mt-2 text-quiet">Printed and measured in {(milliseconds / 1000).toFixed(1)} s.</p>
       )}
     </section>
   );

@@ -4,13 +4,13 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { Readable } from 'node:stream';
 import { nanoid } from 'nanoid';
-import { whatOf } from '@/core/report';
+import { rangesOf, whatOf } from '@/core/print';
 import type { EditJson } from '@/core/session';
 import { isLayout, type LayoutId } from '@/core/speakers';
 import { newKernels } from '../kernels';
 import { convertAudio, importFile, openAudio, openFile } from '../media';
 import { loadSession } from '../sessions';
-import { checkPrinted } from './prints';
+import { checkPrinted } from './archive';
 
 type Back = Extract<EditJson, { type: 'bringPrintBack' }>;
 
@@ -26,28 +26,35 @@ export async function bringBack(id: string): Promise<Back> {
   const rows: Back['rows'] = [];
   const scratch = await mkdtemp(path.join(tmpdir(), 'wide-room-back-'));
   try {
-    for (const f of proof.files) {
-      const d = row.doc.deliverables.find((x) => x.id === f.deliverable);
-      const layout: LayoutId = f.layout && isLayout(f.layout) ? f.layout : d!.layout;
-      const name = path.parse(f.file).name.replace(/_?\{.*\}/, '');
-      const { media } = await importFile(
-        row.session,
-        `${name}.wav`,
-        web(await asOne(dir, f.file, scratch)),
-        doc.format,
-      );
-      const { unsaid: _, ...known } = media;
-      const order = f.order && f.order !== 'wav' && !doc.format.perChannel ? { order: f.order } : {};
-      const what = `Print ${row.version}: ${whatOf(row.doc, d)}`.slice(0, 60);
-      rows.push({
-        ...{ track: `print-${nanoid(8)}`, clip: `clip-${nanoid(8)}`, name: what, layout },
-        media: { ...known, ...order },
-      });
-    }
+    const byFile = new Map<string, Back['rows'][number]>();
+    for (const range of rangesOf(proof, row))
+      for (const f of range.files) {
+        const d = row.doc.deliverables.find((x) => x.id === f.deliverable);
+        const layout: LayoutId = f.layout && isLayout(f.layout) ? f.layout : d!.layout;
+        const name = path.parse(f.file).name.replace(/_?\{.*\}/, '');
+        const { media } = await importFile(
+          row.session,
+          `${name}.wav`,
+          web(await asOne(dir, f.file, scratch)),
+          doc.format,
+        );
+        const { unsaid: _, ...known } = media;
+        const order = f.order && f.order !== 'wav' && !doc.format.perChannel ? { order: f.order } : {};
+        const what = `Print ${row.version}: ${f.what ?? whatOf(row.doc, d)}`.slice(0, 60);
+        const of = byFile.get(f.deliverable) ?? { track: `print-${nanoid(8)}`, name: what, layout, clips: [] };
+        byFile.set(f.deliverable, of);
+        of.clips.push({
+          id: `clip-${nanoid(8)}`,
+          start: range.start,
+          lead: Math.round(((f.lead ?? 0) * media.sampleRate) / f.facts.sampleRate),
+          media: { ...known, ...order },
+        });
+      }
+    rows.push(...byFile.values());
   } finally {
     await rm(scratch, { recursive: true, force: true });
   }
-  return { type: 'bringPrintBack', version: row.version, start: row.start, rows };
+  return { type: 'bringPrintBack', version: row.version, rows };
 }
 
 // One file a channel, or an AIFF, is put together again as the interleaved WAV that a track plays.

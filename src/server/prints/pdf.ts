@@ -1,6 +1,17 @@
 import pdfmake from 'pdfmake';
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
-import { chartMarks, loudnessSvg, MEASURED, PAPER, PAPER_CHART, type Report, type ReportRow } from '@/core/report';
+import {
+  chartMarks,
+  correlationText,
+  loudnessSvg,
+  MEASURED,
+  MOST_CHARTS,
+  PAPER,
+  PAPER_CHART,
+  soundSvg,
+  type Report,
+  type ReportRow,
+} from '@/core/report';
 import { pdfFontName, pdfFonts } from './fonts';
 
 type Family = 'archivo' | 'martian-mono';
@@ -30,6 +41,7 @@ function runs(text: string, family: Family, lost: () => void): { text: string; f
 
 const COLOURS = { stop: PAPER.stop, warn: PAPER.warn } as const;
 const WIDTH = 515;
+const SOUND_SIZE = { width: WIDTH, height: 90 };
 
 /** The report as a PDF on A4, with the fonts of the application in it. */
 export async function reportPdf(r: Report): Promise<Buffer> {
@@ -65,11 +77,28 @@ export async function reportPdf(r: Report): Promise<Buffer> {
     margin: [8, 7, 8, 7],
     ...(fill ? { fillColor: fill } : {}),
   });
-  const svg = loudnessSvg(
-    r,
-    { ...PAPER_CHART, width: WIDTH, font: pdfFontName('martian-mono', 'latin') },
-    chartMarks(r),
-  );
+  const font = pdfFontName('martian-mono', 'latin');
+  const charts = r.charts.length > MOST_CHARTS ? [] : r.charts;
+  const drawn = charts.flatMap((c): Content[] => {
+    const of = c.range ? `, ${c.range}` : '';
+    return [
+      heading(`Loudness of the reference${of}`),
+      { svg: loudnessSvg(c, r.target, { ...PAPER_CHART, width: WIDTH, font }, chartMarks(c)), width: WIDTH },
+      ...(c.sound
+        ? [
+            heading(`Spectrum of the reference${of}`),
+            {
+              svg: soundSvg(c.sound, { ...SOUND_SIZE, font, text: PAPER.quiet, grid: PAPER.line, bar: PAPER.signal }),
+              width: WIDTH,
+            } as Content,
+            text(
+              `Third octaves, dBFS.${c.sound.correlations.length ? ` Correlation of pairs: ${correlationText(c.sound)}.` : ''}`,
+              quiet,
+            ),
+          ]
+        : []),
+    ];
+  });
   const lines = {
     hLineWidth: (i: number) => (i === 0 ? 0 : 0.5),
     vLineWidth: () => 0,
@@ -121,12 +150,25 @@ export async function reportPdf(r: Report): Promise<Buffer> {
         headerRows: 1,
         dontBreakRows: true,
         widths: ['*', 62, 38, 28, 38, 42, 130],
-        body: [head, ...r.rows.map(row)],
+        body: [
+          head,
+          ...r.rows.flatMap((f, i) => [
+            ...(f.range && f.range !== r.rows[i - 1]?.range
+              ? [
+                  [
+                    { ...(text(f.range, { bold: true, margin: [0, 8, 0, 0] }) as object), colSpan: 7 } as TableCell,
+                    ...Array<TableCell>(6).fill(''),
+                  ],
+                ]
+              : []),
+            row(f),
+          ]),
+        ],
       },
       layout: lines,
     },
     text(r.brief.join(' '), { ...quiet, margin: [0, 6, 0, 0] }),
-    ...(svg ? [heading('Loudness of the reference'), { svg, width: WIDTH } as Content] : []),
+    ...drawn,
     heading('Do the stems add up?'),
     ...(r.sums.length === 0
       ? [text('Stems and reference were not both printed; no sum was made.', quiet)]

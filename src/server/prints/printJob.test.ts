@@ -44,10 +44,10 @@ const edits: EditJson[] = [
 ];
 const doc = applied(newSession('Job', 'JB', { ...FORMAT }), ...edits);
 let count = 0;
-const job = (part: Partial<PrintJob> = {}): PrintJob => ({
+const job = ({ range, ...part }: Partial<PrintJob> & { range?: { start: number; end: number } } = {}): PrintJob => ({
   doc,
   media: { voice },
-  range: { start: 0, end: FRAMES },
+  ranges: [{ name: '', ...(range ?? { start: 0, end: FRAMES }) }],
   version: 1,
   out: path.join(dir, `out-${count++}`),
   made: '2026-03-02T09:00:00Z',
@@ -57,9 +57,10 @@ const job = (part: Partial<PrintJob> = {}): PrintJob => ({
 describe('a print on disk', () => {
   it('is what its proof says: checksums, sizes, loudness in the header', async () => {
     const j = job();
-    const phases = new Set<string>();
-    const proof = await runPrint(k, j, (phase) => phases.add(phase));
-    expect([...phases]).toEqual(['printing', 'measuring']);
+    const shares: number[] = [];
+    const proof = await runPrint(k, j, ({ share }) => shares.push(share));
+    expect(shares).toEqual(shares.toSorted((a, b) => a - b));
+    expect(shares.at(-1)).toBe(1);
     expect(readdirSync(j.out).sort()).toEqual(proof.files.map((f) => f.file).sort());
     for (const f of proof.files) {
       const bytes = readFileSync(path.join(j.out, f.file));
@@ -185,7 +186,7 @@ describe('a print on disk', () => {
   it('has no name until it is sealed', async () => {
     const j = job();
     const seen = new Set<string>();
-    await runPrint(k, j, (phase) => phase === 'printing' && readdirSync(j.out).forEach((f) => seen.add(f)));
+    await runPrint(k, j, ({ share }) => share <= 0.5 && readdirSync(j.out).forEach((f) => seen.add(f)));
     expect(seen.size).toBeGreaterThan(0);
     expect([...seen].every((f) => f.startsWith('.'))).toBe(true);
     expect(readdirSync(j.out).some((f) => f.startsWith('.'))).toBe(false);
@@ -326,7 +327,7 @@ describe('a print on disk', () => {
     expect(paper).toContain('Letters that the fonts here have not');
     const csv = String(await reportAs(printed, 'csv'));
     for (const f of proof.files) {
-      const [name, what, , , , ...figures] = csv
+      const [name, , what, , , , ...figures] = csv
         .split('\r\n')
         .find((l) => l.startsWith(f.file))!
         .split(',');

@@ -5,7 +5,14 @@ import type { Worker } from 'node:worker_threads';
 import { placeAt } from '@/core/checks';
 import { compilePlan } from '@/core/engine';
 import type { Kernels } from '@/core/kernels';
-import { deliverablesOf, partsOf, printSession, type PrintedFile, type PrintSink } from '@/core/print';
+import {
+  deliverablesOf,
+  partsOf,
+  printSession,
+  type LeadInFrames,
+  type PrintedFile,
+  type PrintSink,
+} from '@/core/print';
 import type { SessionDoc } from '@/core/session';
 import { appDir } from '../config';
 import { WavReader, writeAll } from '../media';
@@ -15,6 +22,7 @@ export interface PartsJob {
   doc: SessionDoc;
   media: Record<string, string>;
   range: { start: number; end: number };
+  leadIn?: LeadInFrames | null;
   /** Frames that are printed after it. */
   tail?: number;
   /** Path of each deliverable's file; they exist already. */
@@ -80,6 +88,7 @@ export async function printPart(
     return await printSession(k, doc, reader.read, (d) => sinkOf(handles.get(d.id)!), {
       range: task.range,
       tail: task.tail,
+      leadIn: task.leadIn,
       deliverables,
       part: { index, of, exchanges },
       measure: task.measure ?? false,

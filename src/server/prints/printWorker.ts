@@ -15,14 +15,14 @@ let last = 0;
 runPrint(
   newKernels(),
   workerData as PrintJob,
-  (phase, share) => {
+  (progress) => {
     const now = Date.now();
-    if (now - last < 100 && share < 1) return;
+    if (now - last < 100 && progress.share < 1) return;
     last = now;
-    port.postMessage({ phase, share });
+    port.postMessage(progress);
   },
   abort.signal,
 )
   .then((proof) => port.postMessage({ proof }))
-  .catch((error: Error) => port.postMessage(abort.signal.aborted ? { cancelled: true } : { error: error.message }))
+  .catch((error: Error) => port.postMessage({ error: error.message }))
   .finally(() => port.close());

@@ -83,6 +83,9 @@ async function unpack(file: string, dir: string): Promise<void> {
   });
 }
 
+const sumsIn = (proof: Proof): SumProof[] =>
+  [proof, ...(proof.ranges ?? [])].flatMap(({ sum, moreSums = [] }) => [...(sum ? [sum] : []), ...moreSums]);
+
 // It comes from outside: what is asked of it is there.
 const isProof = (proof: Partial<Proof> | null): boolean =>
   Array.isArray(proof?.files) &&
@@ -94,9 +97,11 @@ const isProof = (proof: Partial<Proof> | null): boolean =>
       Array.isArray(f.parts) &&
       f.parts.every((p) => typeof p?.file === 'string'),
   ) &&
-  [proof.sum ?? null, ...(proof.moreSums ?? [])].every(
-    (s) => s === null || (typeof s === 'object' && (s.files === undefined || Array.isArray(s.files?.stems))),
-  );
+  (proof.ranges === undefined ||
+    (Array.isArray(proof.ranges) && proof.ranges.every((r) => r && typeof r === 'object'))) &&
+  [proof, ...(proof.ranges ?? [])]
+    .flatMap((r) => [r.sum ?? null, ...(r.moreSums ?? [])])
+    .every((s) => s === null || (typeof s === 'object' && (s.files === undefined || Array.isArray(s.files?.stems))));
 
 /** The same of a folder. */
 export async function verifyFolder(k: Kernels, dir: string): Promise<Verified[]> {
@@ -130,8 +135,7 @@ export async function verifyFolder(k: Kernels, dir: string): Promise<Verified[]>
   const unlisted = proof.files.flatMap((f) => f.parts.map((p) => p.file)).filter((f) => !listed.includes(f));
   for (const name of unlisted) out.push({ good: false, what: name, found: `does not stand in ${LIST}` });
   for (const f of proof.files) out.push(await figuresOf(k, dir, f));
-  for (const sum of [...(proof.sum ? [proof.sum] : []), ...(proof.moreSums ?? [])])
-    out.push(await sumOf(k, dir, proof, sum));
+  for (const sum of sumsIn(proof)) out.push(await sumOf(k, dir, proof, sum));
   for (const name of await readdir(dir))
     if (/\.(wav|aif)$/.test(name) && !listed.includes(name))
       out.push({ good: false, what: name, found: 'is no part of the print' });
@@ -151,7 +155,10 @@ async function figuresOf(k: Kernels, dir: string, f: FileProof): Promise<Verifie
   try {
     const source = await openFile(path.join(dir, nameOf(f)));
     const speakers = speakersOf(f);
-    const facts = await measureFile(k, source, speakers ? { as: speakers } : {}).finally(() => source.close());
+    const facts = await measureFile(k, source, {
+      ...(speakers ? { as: speakers } : {}),
+      from: f.lead ?? 0,
+    }).finally(() => source.close());
     const wrong = (
       ['channels', 'sampleRate', 'bits', 'frames', 'integrated', 'truePeak', 'samplePeak', 'range'] as const
     ).filter((name) => !alike(facts[name], f.facts[name]));
@@ -176,12 +183,12 @@ async function sumOf(k: Kernels, dir: string, proof: Proof, sum: SumProof): Prom
     const source = await openFile(path.join(dir, path.basename(name)));
     const channels =
       f?.layout && isLayout(f.layout) ? { channels: reordering(layoutOf(f.layout), f.order ?? 'wav', 'wav') } : {};
-    return { source, ...channels };
+    return { source, ...channels, from: f?.lead ?? 0 };
   };
   const opened: Awaited<ReturnType<typeof open>>[] = [];
   try {
     for (const name of [...sum.files.stems, sum.files.reference]) opened.push(await open(name));
-    const { difference } = await sumCheck(k, opened.slice(0, -1), opened.at(-1)!);
+    const { difference } = await sumCheck(k, opened.slice(0, -1), opened.at(-1)!, { from: opened.at(-1)!.from });
     const good = alike(difference, sum.difference);
     return {
       good,

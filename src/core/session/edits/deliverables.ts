@@ -14,8 +14,10 @@ import {
   ValidateIf,
   ValidateNested,
 } from 'class-validator';
+import type { Dithering } from '@/core/files';
 import { CHANNEL_ORDERS, layoutOf, isOwn, ordersOf, type ChannelOrder, type LayoutId } from '@/core/speakers';
 import {
+  bitsOf,
   busOf,
   canEncode,
   deliverableOf,
@@ -29,7 +31,7 @@ import {
 } from '../document';
 import { LINKED_PARAMS } from '../params';
 import { Edit, IsId, IsLayout, IsParam } from './edit';
-import { WORD_LENGTHS } from './format';
+import { SAMPLE_RATES, WORD_LENGTHS } from './format';
 
 const IsToken = (): PropertyDecorator =>
   Matches(/^[A-Za-z0-9-]{1,12}$/, {
@@ -109,6 +111,12 @@ export class SetDeliverable extends Edit {
   @ValidateIf((e: SetDeliverable) => e.order !== null && e.order !== undefined)
   @IsIn(CHANNEL_ORDERS.map((o) => o.id))
   order?: ChannelOrder | null;
+  /** Hz; 0: as the session. */
+  @IsOptional() @IsIn([0, ...SAMPLE_RATES]) sampleRate?: number;
+  /** null: as its bits ask for. */
+  @ValidateIf((e: SetDeliverable) => e.dither !== null && e.dither !== undefined)
+  @IsIn(['none', 'tpdf', 'shaped'])
+  dither?: Dithering | null;
 
   get label() {
     return 'change deliverable';
@@ -137,6 +145,14 @@ export class SetDeliverable extends Edit {
     } else if (this.ceiling === null) delete d.ceiling;
     if (this.wordLength === 0 || this.wordLength === doc.format.wordLength) delete d.wordLength;
     else if (this.wordLength !== undefined) d.wordLength = this.wordLength;
+    if (this.sampleRate === 0 || this.sampleRate === doc.format.sampleRate) delete d.sampleRate;
+    else if (this.sampleRate !== undefined) d.sampleRate = this.sampleRate;
+    if (this.dither === null) delete d.dither;
+    else if (this.dither !== undefined) {
+      if (bitsOf(doc, d) === 32)
+        throw new EditRefused(`${d.token} has 32 bits, which are not rounded: there is nothing to dither.`);
+      d.dither = this.dither;
+    }
     if (this.commonLimits) delete d.limits;
     else if (this.limits) d.limits = plain(this.limits);
   }

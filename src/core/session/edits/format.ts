@@ -88,6 +88,10 @@ export class SetSession extends Edit {
   @IsOptional() @IsString() @MaxLength(120) client?: string;
   @IsOptional() @IsString() @MaxLength(200) contact?: string;
   @IsOptional() @IsString() @MaxLength(2000) notes?: string;
+  /** BCP 47: "en", "de-AT"; empty: none is told. */
+  @IsOptional()
+  @Matches(/^([A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*)?$/, { message: 'language is a code such as en, de or de-AT' })
+  language?: string;
   @IsOptional() @IsNumber() @Min(0) @Max(30) preRoll?: number;
   @IsOptional() @IsNumber() @Min(0) @Max(30) postRoll?: number;
 
@@ -108,6 +112,8 @@ export class SetSession extends Edit {
         notes: notes ?? about.notes,
       };
     }
+    if (this.language === '') delete doc.language;
+    else if (this.language !== undefined) doc.language = this.language;
     if (this.listening !== undefined) doc.settings.listening = this.listening;
     if (this.preRoll !== undefined) doc.settings.preRoll = this.preRoll;
     if (this.postRoll !== undefined) doc.settings.postRoll = this.postRoll;

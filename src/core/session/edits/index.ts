@@ -14,6 +14,7 @@ import * as media from './media';
 import * as layClips from './layClips';
 import * as manyClips from './manyClips';
 import * as monoBuses from './monoBuses';
+import * as printing from './printing';
 import * as printsBack from './printsBack';
 import * as recordedTakes from './recordedTakes';
 import * as roomTone from './roomTone';
@@ -113,6 +114,7 @@ const EDITS = {
   setFold: folds.SetFold,
   removeFold: folds.RemoveFold,
   setWork: settings.SetWork,
+  setPrinting: printing.SetPrinting,
   setDefaultDestination: settings.SetDefaultDestination,
   setTempo: settings.SetTempo,
   addRoomTone: roomTone.AddRoomTone,

@@ -1,6 +1,6 @@
 import type { Edge, Node } from '@xyflow/react';
 import { linksOf, openLinks, stemOfTrack, waysOf } from '@/core/paths';
-import { printName } from '@/core/print';
+import { exampleName } from '@/core/print';
 import { isBus, stemsOf, type Bus, type SessionDoc, type Track } from '@/core/session';
 import { stageKind } from '@/core/stages';
 import { hueOf } from '@/parts';
@@ -28,8 +28,7 @@ interface Known {
 function filesOf(doc: SessionDoc): Known['files'] {
   const byBus = new Map<string, string[]>();
   try {
-    for (const d of doc.deliverables)
-      byBus.set(d.bus, [...(byBus.get(d.bus) ?? []), printName(doc, d, doc.range.start, 1)]);
+    for (const d of doc.deliverables) byBus.set(d.bus, [...(byBus.get(d.bus) ?? []), exampleName(doc, d)]);
   } catch {
     // The pattern cannot be read: the brief says so.
     return () => [];
