@@ -594,7 +594,8 @@ test('print: cancelled, it leaves no file, and the version counts up', async ({ 
   await page.getByLabel('Print to').fill('10:01:30:00');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: /^Print \d+ files/ }).click();
-  await page.getByRole('button', { name: 'Cancel' }).click();
+  await expect(page.getByRole('progressbar')).toBeVisible();
+  await page.getByRole('button', { name: /^Cancel Print/ }).click();
   await expect(page.getByText(/Cancelled; the files that had begun were removed/)).toBeVisible();
   const prints = await (await page.request.get(`${server.url}/api/sessions/lamp/prints`)).json();
   expect(prints[0].state).toBe('cancelled');

@@ -1,5 +1,13 @@
-import { encodeIxml, formatOfWord, wavHeader, bitsOf, type SampleFormat } from '@/core/files';
-import { layoutIn, layoutOf, type ChannelOrder } from '@/core/speakers';
+import {
+  bytesPerSample,
+  encodeIxml,
+  formatOfWord,
+  wavHeader,
+  wavTrailer,
+  bitsOf,
+  type SampleFormat,
+} from '@/core/files';
+import { layoutIn, layoutOf, widthOf, type ChannelOrder } from '@/core/speakers';
 import { frameRate, frameToSample, timecodeToFrames } from '@/core/units';
 import type { Measured } from '@/core/measure';
 import type { SessionDoc, WordLength } from '@/core/session';
@@ -21,6 +29,8 @@ export interface NewFile {
   wordLength?: WordLength;
   /** Hz where it differs from the session's. */
   sampleRate?: number;
+  /** A BW64 that says what its channels are (see sessionFileTrailer). */
+  adm?: boolean;
   /** Timeline position of the first sample. */
   start: number;
   frames: number;
@@ -34,6 +44,20 @@ export interface NewFile {
   made: string;
 }
 
+const bytesOf = (file: NewFile, format: SampleFormat): number =>
+  file.frames * widthOf(file.layout) * bytesPerSample(format);
+
+/** What stands behind the samples of a BW64, with the pad byte that they may need; null for any other file. */
+export function sessionFileTrailer(doc: SessionDoc, file: NewFile): Uint8Array | null {
+  if (!file.adm) return null;
+  const { sampleRate = doc.format.sampleRate } = file;
+  const format = formatOfWord(file.wordLength ?? doc.format.wordLength);
+  return wavTrailer(
+    { bed: { layout: layoutOf(file.layout), name: file.description, seconds: file.frames / sampleRate, sampleRate } },
+    bytesOf(file, format),
+  );
+}
+
 /** Header of a Broadcast WAV in the session's format, with time reference, names and loudness inside. */
 export function sessionFileHeader(doc: SessionDoc, file: NewFile): Uint8Array {
   const format: SampleFormat = formatOfWord(file.wordLength ?? doc.format.wordLength);
@@ -42,7 +66,9 @@ export function sessionFileHeader(doc: SessionDoc, file: NewFile): Uint8Array {
   const { sampleRate = doc.format.sampleRate } = file;
   const reference = timeReference(doc, file.start, sampleRate);
   const m = file.measured;
+  const trailer = sessionFileTrailer(doc, file);
   return wavHeader({
+    ...(trailer ? { bw64: true, trailerBytes: trailer.length } : {}),
     format,
     channels: layout.speakers.length,
     sampleRate,

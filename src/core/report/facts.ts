@@ -11,7 +11,7 @@ import {
   type SoundFigures,
   type SumProof,
 } from '@/core/print';
-import { bitsOf, ditherOf, foldOf, limitsOf, loudnessText, orderOf, type SessionDoc } from '@/core/session';
+import { bitsOf, ditherOf, foldOf, isAdm, limitsOf, loudnessText, orderOf, type SessionDoc } from '@/core/session';
 import { ENCODING_NAMES, foldSentence } from './folds';
 import { isLayout, labelsIn, layoutOf } from '@/core/speakers';
 import { formatDb, frameRate, sampleToTimecode, timecodeToFrames } from '@/core/units';
@@ -211,7 +211,12 @@ function rowOf(
     what: what ?? whatOf(doc, d),
     file,
     layout: layout
-      ? [layout.name, ...(d?.encode ? [ENCODING_NAMES[d.encode]] : []), ...(set ? [set.name] : [])].join(', ')
+      ? [
+          layout.name,
+          ...(d && isAdm(doc, d) ? ['ADM'] : []),
+          ...(d?.encode ? [ENCODING_NAMES[d.encode]] : []),
+          ...(set ? [set.name] : []),
+        ].join(', ')
       : `${facts.channels} channels`,
     channels: layout && layout.speakers.length > 2 ? labelsIn(layout, d ? orderOf(doc, d) : 'wav').join(' ') : '',
     bits: facts.float ? `${facts.bits} float` : String(facts.bits),

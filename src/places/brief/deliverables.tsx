@@ -7,6 +7,7 @@ import { bytesPerSample, DATA_OFFSET, formatOfWord } from '@/core/files';
 import { exampleName } from '@/core/print';
 import { bitsOf, limitsOf, tokenFor, WORD_LENGTHS, type Bus, type Deliverable, type SessionDoc } from '@/core/session';
 import { labelsIn, layoutOf, ordersOf, widthOf, type ChannelOrder, type LayoutId } from '@/core/speakers';
+import { FileMaking } from './fileMaking';
 import { formKey, formsOf } from './fileForm';
 import { formatBytes, formatDb } from '@/core/units';
 import { Choice, SortableList, StemTag, TextField } from '@/parts';
@@ -25,7 +26,7 @@ const bytesOf = (doc: SessionDoc, d: Deliverable): number =>
   DATA_OFFSET + (doc.range.end - doc.range.start) * widthOf(d.layout) * bytesPerSample(formatOfWord(bitsOf(doc, d)));
 
 const COLUMNS =
-  'grid grid-cols-[20px_minmax(140px,1fr)_92px_82px_132px_84px_84px_88px_minmax(200px,1.4fr)_72px_24px] items-center gap-x-2';
+  'grid grid-cols-[20px_minmax(140px,1fr)_92px_82px_132px_76px_76px_112px_minmax(200px,1.4fr)_72px_24px] items-center gap-x-2';
 
 /** What must be handed over, with the names the files will have; every word of a row can be changed. */
 export function Deliverables() {
@@ -113,14 +114,17 @@ function Row({ deliverable: d, handle }: { deliverable: Deliverable; handle: Rea
       />
       <span className="figure text-right">{target === null ? '–' : formatDb(target)}</span>
       <span className="figure text-right">{formatDb(limits.truePeak)}</span>
-      <Choice
-        label={`Bits of ${what}`}
-        look="bare"
-        className="figure"
-        value={String(bitsOf(doc, d))}
-        options={WORD_LENGTHS.map((w) => ({ value: String(w), label: w === 32 ? '32 float' : String(w) }))}
-        onChange={(w) => set({ wordLength: Number(w) as 16 | 24 | 32 })}
-      />
+      <span className="flex items-center">
+        <Choice
+          label={`Bits of ${what}`}
+          look="bare"
+          className="figure"
+          value={String(bitsOf(doc, d))}
+          options={WORD_LENGTHS.map((w) => ({ value: String(w), label: w === 32 ? '32 float' : String(w) }))}
+          onChange={(w) => set({ wordLength: Number(w) as 16 | 24 | 32 })}
+        />
+        <FileMaking deliverable={d} what={what} />
+      </span>
       <span className="figure truncate text-quiet">{nameOrFault(doc, d)}</span>
       <span className="figure text-right text-quiet">{formatBytes(bytesOf(doc, d))}</span>
       <button

@@ -2,29 +2,11 @@ import { access, mkdir } from 'node:fs/promises';
 import path from 'node:path';
 import { usesOf } from '@/core/checks';
 import type { Kernels } from '@/core/kernels';
-import { hullOf, leadInOf, printedDoc, printName, rangesProof, type PrintRange, type Proof } from '@/core/print';
+import { hullOf, leadInOf, printedDoc, printName, rangesProof, type Proof } from '@/core/print';
 import type { SessionDoc } from '@/core/session';
 import { diskPaths, removeFile, stampOf } from '../media';
+import type { PrintJob } from './job';
 import { printRange, type RangeProof } from './printRange';
-
-export interface PrintJob {
-  doc: SessionDoc;
-  /** Path of each media file the session uses. */
-  media: Record<string, string>;
-  /** Each gets its own set of files. */
-  ranges: readonly PrintRange[];
-  version: number;
-  /** Folder the files go to. */
-  out: string;
-  /** ISO time. */
-  made: string;
-  /** Threads that print beside each other; one unless given. */
-  threads?: number;
-  /** Files that are known to lack sound, each with what that means, where it is printed knowingly all the same. */
-  lacking?: Readonly<Record<string, string>>;
-  /** What stood in the way and was passed by knowingly, in sentences. */
-  passedBy?: readonly string[];
-}
 
 /** Share of the whole, and which range it is at (from 0). */
 export interface PrintProgress {

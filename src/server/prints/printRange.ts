@@ -10,9 +10,11 @@ import {
   printName,
   prove,
   sessionFileHeader,
+  sessionFileTrailer,
   tailEnd,
   whatOf,
   type FileProof,
+  type NewFile,
   type PrintedFile,
   type PrintRange,
   type ProofInput,
@@ -23,6 +25,7 @@ import { bytesPerSample, DATA_OFFSET, formatOfWord } from '@/core/files';
 import {
   bitsOf,
   ditherOf,
+  isAdm,
   limitsOf,
   orderOf,
   playedOf,
@@ -34,7 +37,7 @@ import {
 import { layoutIn, layoutOf, widthOf } from '@/core/speakers';
 import { diskPaths, layOut, openFile, removeFile, writeAll } from '../media';
 import { printInParts, sinkOf } from './printParts';
-import type { PrintJob } from './printJob';
+import type { PrintJob } from './job';
 import { sha256 } from './sha256';
 
 /** A file of a range on its way: under a hidden name until it is sealed. */
@@ -129,6 +132,7 @@ export async function printRange(
         const write = (measured?: Parameters<ProofInput['seal']>[0]) =>
           writeAll(m.handle, headerOf(doc, d, { start, frames: m.printed.frames, measured, made: job.made }), 0);
         await write();
+        await behindSamples(doc, m, { start, frames: m.printed.frames, made: job.made });
         const work = hidden(m.final);
         if (!plain) {
           signal?.throwIfAborted();
@@ -213,7 +217,7 @@ async function endTogether(
 /** A file as it was printed, with a header that says how much of it there is. */
 async function readable(doc: SessionDoc, m: Making) {
   const mix = doc.deliverables.find((d) => d.id === m.deliverable.id)!;
-  const { sampleRate: _, ...atSessionRate } = mix;
+  const { sampleRate: _, adm: _adm, ...atSessionRate } = mix;
   await writeAll(m.handle, headerOf(doc, atSessionRate, { start: 0, frames: m.printed.frames, made: '' }), 0);
   return openFile(m.file);
 }
@@ -274,6 +278,15 @@ async function makeAfter(
   m.handle = handle;
 }
 
+// What a BW64 says of its channels stands behind them.
+async function behindSamples(doc: SessionDoc, m: Making, of: HeaderFacts): Promise<void> {
+  const d = m.deliverable;
+  const trailer = sessionFileTrailer(doc, fileOf(doc, d, of));
+  if (!trailer) return;
+  const bytes = of.frames * bytesPerSample(formatOfWord(bitsOf(doc, d))) * widthOf(d.layout);
+  await writeAll(m.handle, trailer, DATA_OFFSET + bytes);
+}
+
 // A name that is there is never taken: a link fails where a rename would write over.
 async function nameSealed(from: readonly string[], to: readonly string[]): Promise<void> {
   for (const [i, file] of from.entries()) {
@@ -282,19 +295,27 @@ async function nameSealed(from: readonly string[], to: readonly string[]): Promi
   }
 }
 
-const headerOf = (
-  doc: SessionDoc,
-  d: Deliverable,
-  of: { start: number; frames: number; measured?: Parameters<ProofInput['seal']>[0]; made: string },
-): Uint8Array =>
-  sessionFileHeader(doc, {
+interface HeaderFacts {
+  start: number;
+  frames: number;
+  measured?: Parameters<ProofInput['seal']>[0];
+  made: string;
+}
+
+const headerOf = (doc: SessionDoc, d: Deliverable, of: HeaderFacts): Uint8Array =>
+  sessionFileHeader(doc, fileOf(doc, d, of));
+
+function fileOf(doc: SessionDoc, d: Deliverable, of: HeaderFacts): NewFile {
+  return {
     description: `${doc.name}, ${whatOf(doc, d)}`,
     layout: d.layout,
     order: orderOf(doc, d),
     wordLength: d.wordLength,
     sampleRate: rateOf(doc, d),
+    adm: isAdm(doc, d),
     ...of,
-  });
+  };
+}
 
 /** What is missing in a file, because its sources lack it. */
 function lackingIn(doc: SessionDoc, d: Deliverable, lacking: Readonly<Record<string, string>>): string[] {

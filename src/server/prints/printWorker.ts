@@ -1,7 +1,8 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { newKernels } from '../kernels';
 import { yieldToSound } from '../yieldToSound';
-import { runPrint, type PrintJob } from './printJob';
+import type { PrintJob } from './job';
+import { runPrint } from './printJob';
 
 // Runs one print beside the server, so that playing and recording go on meanwhile.
 yieldToSound();

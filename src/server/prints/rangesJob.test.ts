@@ -257,3 +257,32 @@ it('a track is printed beside the brief as it is: behind its chain and level, in
   expect(off).toBeLessThan(2 ** -23);
   expect(await report()).toMatch(/RL_Narrator_10_/);
 });
+
+it('a file may tell its channels by the Audio Definition Model; other programs find its sound as it was', async () => {
+  const doc = applied(base, ...forAll(base, { adm: true }));
+  const [told, plain] = [await print(doc), await print(base)];
+  expect(stops(told.proof)).toEqual([]);
+  const file = told.file(/_NAR_/);
+  const info = await parseAudio(new MemorySource(new Uint8Array(readFileSync(file))));
+  expect(info).toMatchObject({ kind: 'BW64', frames: FRAMES });
+  // ITU-R BS.2051, sound system B (5.1).
+  expect(info.adm!.labels).toEqual(['M+030', 'M-030', 'M+000', 'LFE1', 'M+110', 'M-110']);
+  expect(info.bext!.loudness!.integrated).toBeCloseTo(-23, -2);
+  expect(await told.samples(/_NAR_/)).toEqual(await plain.samples(/_NAR_/));
+  // ffmpeg reads a BW64 (ITU-R BS.2088); mediainfo 23.04 only under the older name of the same form, and then all of the model.
+  const probed = JSON.parse(
+    execFileSync('ffprobe', ['-v', 'error', '-of', 'json', '-show_streams', file], { encoding: 'utf8' }),
+  ) as { streams: { channel_layout: string; duration_ts: number }[] };
+  expect(probed.streams[0]).toMatchObject({ channel_layout: '5.1(side)', duration_ts: FRAMES });
+  const older = path.join(dir, 'older.wav');
+  writeFileSync(older, Buffer.concat([Buffer.from('RF64'), readFileSync(file).subarray(4)]));
+  const said = execFileSync('mediainfo', [older], { encoding: 'utf8' });
+  expect(said).toMatch(/Metadata format +: ADM, Version 2/);
+  expect(said).toMatch(/Programme #1 +: Reels, Narration/);
+  expect(said).toMatch(/Number of track UIDs +: 6/);
+  expect(said).toMatch(/End +: 00:00:06\.00000/);
+  expect(await told.verified()).toEqual([]);
+  expect(await told.report()).toMatch(/5\.1, ADM/);
+  const apart = applied(base, { type: 'setFormat', perChannel: true });
+  expect(() => applied(apart, ...forAll(apart, { adm: true }))).toThrow(/only as one interleaved WAV/);
+});

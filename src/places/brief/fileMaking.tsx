@@ -1,0 +1,86 @@
+'use client';
+import { SlidersHorizontal } from 'lucide-react';
+import { Popover } from 'radix-ui';
+import { edit, useDoc } from '@/client';
+import { bitsOf, ditherOf, isAdm, rateOf, SAMPLE_RATES, type Deliverable, type SessionDoc } from '@/core/session';
+import { Choice } from '@/parts';
+
+const DITHERS = [
+  { value: 'none', label: 'none' },
+  { value: 'tpdf', label: 'triangular', note: 'two steps, common practice at 16 bit' },
+  { value: 'shaped', label: 'shaped', note: 'quieter from 2 to 5 kHz, louder above' },
+] as const;
+
+/** What is said of a file beside its bits: "44.1", "shaped", "ADM". */
+function said(doc: SessionDoc, d: Deliverable): string {
+  const usual = bitsOf(doc, d) === 16 ? 'tpdf' : 'none';
+  return [
+    ...(rateOf(doc, d) === doc.format.sampleRate ? [] : [String(rateOf(doc, d) / 1000)]),
+    ...(bitsOf(doc, d) === 32 || ditherOf(doc, d) === usual ? [] : [ditherOf(doc, d)]),
+    ...(isAdm(doc, d) ? ['ADM'] : []),
+  ].join(' ');
+}
+
+/** How a file is made of the mix: its rate, the noise before its rounding, and whether it tells what its channels are. */
+export function FileMaking({ deliverable: d, what }: { deliverable: Deliverable; what: string }) {
+  const doc = useDoc();
+  const set = (part: Omit<Extract<Parameters<typeof edit>[0], { type: 'setDeliverable' }>, 'type' | 'deliverable'>) =>
+    edit({ type: 'setDeliverable', deliverable: d.id, ...part });
+  const words = said(doc, d);
+  return (
+    <Popover.Root>
+      <Popover.Trigger
+        aria-label={`How the file of ${what} is made`}
+        title="Rate, dither, ADM"
+        className={`small flex items-center gap-1 truncate rounded-[4px] px-1 hover:text-brass ${words ? '' : 'text-quiet/60'}`}
+      >
+        {words || <SlidersHorizontal size={12} />}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="end"
+          sideOffset={6}
+          className="pop flex w-[300px] flex-col gap-2 p-3"
+          aria-label={`How the file of ${what} is made`}
+        >
+          <label className="flex items-center justify-between">
+            <span className="text-quiet">Rate</span>
+            <Choice
+              label={`Rate of ${what}`}
+              look="bare"
+              className="figure"
+              value={String(rateOf(doc, d))}
+              options={SAMPLE_RATES.map((r) => ({
+                value: String(r),
+                label: `${r / 1000} kHz`,
+                note: r === doc.format.sampleRate ? 'as the session' : 'converted after the mix',
+              }))}
+              onChange={(r) => set({ sampleRate: Number(r) })}
+            />
+          </label>
+          <label className="flex items-center justify-between">
+            <span className="text-quiet">Dither</span>
+            {bitsOf(doc, d) === 32 ? (
+              <span className="small text-quiet">32 bits are not rounded</span>
+            ) : (
+              <Choice
+                label={`Dither of ${what}`}
+                look="bare"
+                value={ditherOf(doc, d)}
+                options={DITHERS}
+                onChange={(dither) => set({ dither })}
+              />
+            )}
+          </label>
+          <label
+            className="flex items-center gap-2"
+            title="A BW64 whose channels are told by the Audio Definition Model (ITU-R BS.2076), as one bed"
+          >
+            <input type="checkbox" checked={d.adm === true} onChange={(e) => set({ adm: e.target.checked })} />
+            <span>Tells its channels (ADM, BW64)</span>
+          </label>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
