@@ -57,7 +57,7 @@ await build({
   entryPoints: {
     print: at('src/server/prints/printWorker.ts'),
     part: at('src/server/prints/partWorker.ts'),
-    verify: at('src/server/prints/verifyWorker.ts'),
+    proof: at('src/server/prints/proofWorker.ts'),
     media: at('src/server/media/mediaWorker.ts'),
     copy: at('src/server/database/copyWorker.ts'),
     cli: at('scripts/cli.ts'),

@@ -38,7 +38,10 @@ test('each cue gets its own files, with lead-in and loudness; names, table, arch
   // A name that cannot be made says which token it is.
   await editFrom(page, server.url, { type: 'setSession', namePattern: '{session}_{bus}_{rage}' });
   await expect(page.getByText(/"\{rage\}"; known are/).last()).toBeVisible();
-  await editFrom(page, server.url, { type: 'setSession', namePattern: '{session}_{bus}_{layout}_{language}_v{version}' });
+  await editFrom(page, server.url, {
+    type: 'setSession',
+    namePattern: '{session}_{bus}_{layout}_{language}_v{version}',
+  });
   await expect(page.getByText(/Files of cue .* and cue .* would have one name/)).toBeVisible();
   await page.getByRole('button', { name: 'Put the range into the names' }).click();
   await expect(page.getByText('Nothing stands in the way of a print.')).toBeVisible();
@@ -141,4 +144,38 @@ test('prints wait in line, are seen from another window, taken out of it, and ma
   await expect(page.getByTestId('archive')).toBeVisible({ timeout: 90_000 });
   const states = (await prints(page, server.url)).slice(0, 3).map((p) => p.state);
   expect(states).toEqual(['done', 'cancelled', 'cancelled']);
+});
+
+test('two prints are compared in figures, and their difference is heard', async ({ page, server }) => {
+  test.setTimeout(200_000);
+  await open(page, server.url, 'print');
+  await page.getByLabel('Print to').fill('10:00:08:00');
+  await page.keyboard.press('Enter');
+  const one = async () => {
+    const version = (await prints(page, server.url)).length + 1;
+    await page.getByRole('button', { name: /^Print \d+ files/ }).click();
+    await expect.poll(async () => (await prints(page, server.url))[0]).toMatchObject({ version, state: 'done' });
+    await expect(page.getByRole('combobox', { name: 'Print shown' })).toContainText(`Print ${version}`);
+    return version;
+  };
+  const first = await one();
+  await editFrom(page, server.url, { type: 'setBus', bus: 'mus', muted: true });
+  await page.getByRole('button', { name: /^Print \d+ files/ }).click();
+  await page.getByRole('button', { name: 'Print anyway' }).click();
+  await expect
+    .poll(async () => (await prints(page, server.url))[0])
+    .toMatchObject({ version: first + 1, state: 'done' });
+  await page.getByRole('button', { name: 'Compare with another print' }).click();
+  await page.getByRole('menuitem', { name: `with print ${first}`, exact: true }).click();
+  const dialog = page.getByRole('dialog', { name: `Print ${first + 1} against print ${first}` });
+  await expect(dialog.getByRole('row', { name: /^Narration/ })).toContainText('equal to the bit', { timeout: 60_000 });
+  await expect(dialog.getByRole('row', { name: /^Music/ })).toContainText(/→.*dBFS/);
+  await dialog.getByRole('button', { name: 'Bring the difference in' }).click();
+  await expect
+    .poll(async () =>
+      (await docOf(page, server.url)).tracks.find((t) => t.name === `Print ${first + 1} less print ${first}`),
+    )
+    .toMatchObject({ muted: true, destination: 'monitor', clips: [{ start: 0, length: 8 * 48_000 }] });
+  await page.keyboard.press('Control+z');
+  await editFrom(page, server.url, { type: 'setBus', bus: 'mus', muted: false });
 });

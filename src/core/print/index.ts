@@ -1,6 +1,7 @@
 export * from './names';
 export * from './ranges';
 export * from './what';
+export * from './compare';
 export * from './printFacts';
 export * from './leadIn';
 export * from './finish';

@@ -9,7 +9,10 @@ import type { PrintFacts } from '@/core/print';
 const heldReference = (doc: SessionDoc, version: number): Track | undefined => {
   const name = referenceOf(doc)?.name ?? '';
   const held = doc.tracks.filter((t) => t.print === version);
-  return held.find((t) => t.name === `Print ${version}: ${name}`) ?? held[0];
+  return (
+    held.find((t) => t.name === `Print ${version}: ${name}`) ??
+    held.find((t) => t.name.startsWith(`Print ${version}: `))
+  );
 };
 
 /** The printed files on tracks of their own, to be listened to beside the mix or in its place. */

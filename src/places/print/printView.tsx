@@ -9,6 +9,7 @@ import { formatDb } from '@/core/units';
 import { CheckList, Choice, Inspector } from '@/parts';
 import { Again } from './again';
 import { BackIn } from './backIn';
+import { Compare } from './compare';
 import { Exchange } from './exchange';
 import { ALL_FILES, askedFiles, FilesMenu } from './filesMenu';
 import { HowPrinted } from './howPrinted';
@@ -107,6 +108,9 @@ export function PrintView() {
           </span>
           <span className="ml-auto flex gap-2">
             {shown?.state === 'done' && <BackIn print={shown} />}
+            {shown?.state === 'done' && (
+              <Compare print={shown} others={prints.filter((p) => p.state === 'done' && p.id !== shown.id)} />
+            )}
             {shown && shown.state !== 'waiting' && shown.state !== 'running' && <Again print={shown} />}
             {shown?.state === 'done' && <ReportMenu print={shown} />}
             {shown?.state === 'done' && (

@@ -8,3 +8,4 @@ export * from './report';
 export * from './verify';
 export * from './verifyUpload';
 export * from './back';
+export * from './compare';
