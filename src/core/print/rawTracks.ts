@@ -1,5 +1,5 @@
 import type { ChannelSet, Kernels } from '@/core/kernels';
-import type { SessionDoc, Track } from '@/core/session';
+import type { Clip, SessionDoc, Track } from '@/core/session';
 import { safeName } from './names';
 import { PRINT_SPAN } from './run';
 import { SpanFeed, type MediaReader } from './spanFeed';
@@ -7,8 +7,10 @@ import { SpanFeed, type MediaReader } from './spanFeed';
 /** What of a track is handed over raw. */
 export interface RawWish {
   tracks: readonly string[];
-  /** One file a track from a common start, or the takes as they were recorded. */
-  as: 'joined' | 'takes';
+  /** One file a track from a common start, one a clip with handles, or the takes as they were recorded. */
+  as: 'joined' | 'clips' | 'takes';
+  /** Of clips: seconds of their recording that are kept on either side, where there are so many. */
+  handles: number;
   /** Through the chain that was recorded, or the untouched line beside it where there is one. */
   sound: 'processed' | 'dry';
   /** Of takes: those that were circled, or all. */
@@ -55,3 +57,23 @@ export async function joinTrack(
     await feed.close();
   }
 }
+
+/** What of a clip's recording goes along: frames of its file, and of them those that stand before and behind the clip. */
+export interface ClipCut {
+  clip: Clip;
+  from: number;
+  to: number;
+  before: number;
+  behind: number;
+}
+
+/** Each clip of a track with handles of at most so many frames; a file that ends earlier gives what it has. */
+export const clipCuts = (doc: SessionDoc, track: Track, handles: number): ClipCut[] =>
+  [...track.clips]
+    .sort((a, b) => a.start - b.start)
+    .map((clip) => {
+      const { frames } = doc.media[clip.media] ?? { frames: clip.offset + clip.length };
+      const before = Math.min(handles, clip.offset);
+      const behind = Math.max(0, Math.min(handles, frames - clip.offset - clip.length));
+      return { clip, before, behind, from: clip.offset - before, to: clip.offset + clip.length + behind };
+    });

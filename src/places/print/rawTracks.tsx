@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { ask, useDoc, useSession } from '@/client';
 import type { RawWish } from '@/core/print';
-import { Dialog, Segments } from '@/parts';
+import { Dialog, NumberField, Segments } from '@/parts';
 
 /** Tracks for another engineer: raw files, with the line sheet, the script and what was noted of the takes. */
 export function RawTracks({ onClose }: { onClose: () => void }) {
@@ -10,7 +10,12 @@ export function RawTracks({ onClose }: { onClose: () => void }) {
   const session = useSession((s) => s.id);
   const able = doc.tracks.filter((t) => t.print === undefined && (t.clips.length > 0 || t.takes.length > 0));
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
-  const [wish, setWish] = useState<Omit<RawWish, 'tracks'>>({ as: 'joined', sound: 'processed', takes: 'circled' });
+  const [wish, setWish] = useState<Omit<RawWish, 'tracks'>>({
+    as: 'joined',
+    sound: 'processed',
+    takes: 'circled',
+    handles: 2,
+  });
   const [busy, setBusy] = useState(false);
   const chosen = able.filter((t) => !left.has(t.id));
   const set = (part: Partial<RawWish>) => setWish((w) => ({ ...w, ...part }));
@@ -32,7 +37,7 @@ export function RawTracks({ onClose }: { onClose: () => void }) {
       open
       onClose={onClose}
       title="Raw tracks for another engineer"
-      note="One archive: the files, their checksums, the line sheet, the script, and what was noted of the takes."
+      note="One archive: the files, their checksums, the line sheet, the script, and what was noted of the takes, as tables and on paper."
     >
       <div className="flex flex-col gap-2">
         <Segments
@@ -40,6 +45,7 @@ export function RawTracks({ onClose }: { onClose: () => void }) {
           value={wish.as}
           options={[
             { value: 'joined', label: 'one a track, from a common start' },
+            { value: 'clips', label: 'clips with handles' },
             { value: 'takes', label: 'takes as recorded' },
           ]}
           onChange={(as) => set({ as })}
@@ -54,6 +60,16 @@ export function RawTracks({ onClose }: { onClose: () => void }) {
             ]}
             onChange={(sound) => set({ sound })}
           />
+          {wish.as === 'clips' && (
+            <NumberField
+              label="Handles on either side"
+              unit="s"
+              value={wish.handles}
+              min={0}
+              max={60}
+              onChange={(handles) => set({ handles })}
+            />
+          )}
           {wish.as === 'takes' && (
             <Segments
               label="Which takes"

@@ -75,7 +75,7 @@ afterAll(async () => {
   dirs.forEach((d) => rmSync(d, { recursive: true, force: true }));
 });
 
-const WISH = { tracks: ['a'], as: 'joined', sound: 'processed', takes: 'circled' };
+const WISH = { tracks: ['a'], as: 'joined', sound: 'processed', takes: 'circled', handles: 0 };
 
 async function unpacked(part: object): Promise<string> {
   const { makeRaw, rawArchive, readWish } = await import('.');
@@ -108,6 +108,31 @@ describe('raw tracks', { timeout: 120_000 }, () => {
     const info = await parseAudio(fileIn(dir, name));
     expect(info.bext?.timeReference).toBe(36_000 * 48_000);
     expect(readFileSync(path.join(dir, 'takes.csv'), 'utf8')).toMatch(/Voice,1,,10:00:00:02,.*through\.wav,dry\.wav/);
+  });
+  it('clips with handles: as they lie in their recordings, with what there is around them', async () => {
+    const { edit } = await import('../sessions');
+    const [clip] = (await (await import('../sessions')).loadSession('raw')).doc.tracks[0]!.clips;
+    // 0.05 s are cut off at its begin, 0.2 s at its end.
+    await edit('raw', 'trim', [
+      { type: 'trimClip', clip: clip!.id, start: 4_800 + 2_400, length: FRAMES - 2_400 - 9_600 },
+      { type: 'shapeClip', clip: clip!.id, fadeIn: { frames: 480, curve: 'even' } },
+    ]);
+    const dir = await unpacked({ as: 'clips', handles: 0.1 });
+    expect(wavs(dir)).toEqual(['RW_Voice_C001.wav']);
+    const [x] = await samplesOf(k, fileIn(dir, 'RW_Voice_C001.wav'));
+    const [own] = await samplesOf(k, new MemorySource(wav(sounds.through)));
+    // All there is before it, a tenth of a second behind it, and no fade.
+    expect(firstDifference(x!, own!.subarray(0, FRAMES - 9_600 + 4_800))).toBe(-1);
+    expect((await parseAudio(fileIn(dir, 'RW_Voice_C001.wav'))).bext?.timeReference).toBe(36_000 * 48_000 + 4_800);
+    const list = readFileSync(path.join(dir, 'clips.csv'), 'utf8');
+    expect(list).toMatch(/RW_Voice_C001\.wav,Voice,.*,0\.150,0\.250,0\.050,0\.100/);
+    // The same on paper, as another program reads it.
+    const paper = execFileSync('pdftotext', ['-layout', path.join(dir, 'clips.pdf'), '-'], { encoding: 'utf8' });
+    for (const words of ['Raw: Clips', 'RW_Voice_C001.wav', '0.250']) expect(paper).toContain(words);
+    await edit('raw', 'back', [
+      { type: 'trimClip', clip: clip!.id, start: 4_800, length: FRAMES },
+      { type: 'shapeClip', clip: clip!.id, fadeIn: { frames: 0, curve: 'even' } },
+    ]);
   });
   it('takes as they were recorded, only the circled ones unless all are asked', async () => {
     await expect(unpacked({ as: 'takes' })).rejects.toThrow(/no circled takes; there is nothing to hand over/);

@@ -1,5 +1,4 @@
-import pdfmake from 'pdfmake';
-import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
+import type { Content, TableCell } from 'pdfmake/interfaces';
 import {
   chartMarks,
   correlationText,
@@ -12,32 +11,7 @@ import {
   type Report,
   type ReportRow,
 } from '@/core/report';
-import { pdfFontName, pdfFonts } from './fonts';
-
-type Family = 'archivo' | 'martian-mono';
-
-/** Letters of the two halves of the fonts that are shipped (their own unicode ranges). */
-const LATIN =
-  /[\u0000-\u00ff\u0131\u0152\u0153\u02bb\u02bc\u02c6\u02da\u02dc\u0304\u0308\u0329\u2000-\u206f\u20ac\u2122\u2191\u2193\u2212\u2215]/u;
-const MORE =
-  /[\u0100-\u02ba\u02bd-\u02c5\u02c7-\u02cc\u02ce-\u02d7\u02dd-\u02ff\u1e00-\u1e9f\u1ef2-\u1eff\u20a0-\u20c0]/u;
-/** Stands for a letter that no shipped font has; the page has it from the reader's machine. */
-const NONE = '\u00bf';
-
-/** A text in pieces, each in the half of the font that has its letters; `lost` is called where none has. */
-function runs(text: string, family: Family, lost: () => void): { text: string; font: string }[] {
-  const out: { text: string; font: string }[] = [];
-  for (const letter of text) {
-    const part = LATIN.test(letter) || !MORE.test(letter) ? 'latin' : 'latin-ext';
-    const shown = LATIN.test(letter) || MORE.test(letter) ? letter : NONE;
-    if (shown !== letter) lost();
-    const font = pdfFontName(family, part);
-    const last = out.at(-1);
-    if (last?.font === font) last.text += shown;
-    else out.push({ text: shown, font });
-  }
-  return out;
-}
+import { paperPdf, paperWords, pdfFontName, QUIET, TABLE_LINES } from '../paper';
 
 const COLOURS = { stop: PAPER.stop, warn: PAPER.warn } as const;
 const WIDTH = 515;
@@ -45,18 +19,9 @@ const SOUND_SIZE = { width: WIDTH, height: 90 };
 
 /** The report as a PDF on A4, with the fonts of the application in it. */
 export async function reportPdf(r: Report): Promise<Buffer> {
-  let lost = false;
-  const text = (words: string, more: object = {}): Content => ({
-    text: runs(words, 'archivo', () => (lost = true)),
-    ...more,
-  });
-  const figure = (words: string, more: object = {}): Content => ({
-    text: runs(words, 'martian-mono', () => (lost = true)),
-    fontSize: 7.5,
-    ...more,
-  });
-  const quiet = { color: PAPER.quiet, fontSize: 8.5 };
-  const heading = (words: string): Content => text(words, { bold: true, fontSize: 10, margin: [0, 14, 0, 4] });
+  const words = paperWords();
+  const { text, figure, heading } = words;
+  const quiet = QUIET;
   const list = (sentences: readonly string[]): Content => ({
     ul: sentences.map((s) => text(s, quiet)),
     markerColor: PAPER.quiet,
@@ -99,13 +64,6 @@ export async function reportPdf(r: Report): Promise<Buffer> {
         : []),
     ];
   });
-  const lines = {
-    hLineWidth: (i: number) => (i === 0 ? 0 : 0.5),
-    vLineWidth: () => 0,
-    hLineColor: () => PAPER.line,
-    paddingLeft: () => 0,
-    paddingRight: () => 6,
-  };
   const content: Content[] = [
     {
       columns: [
@@ -165,7 +123,7 @@ export async function reportPdf(r: Report): Promise<Buffer> {
           ]),
         ],
       },
-      layout: lines,
+      layout: TABLE_LINES,
     },
     text(r.brief.join(' '), { ...quiet, margin: [0, 6, 0, 0] }),
     ...drawn,
@@ -188,26 +146,6 @@ export async function reportPdf(r: Report): Promise<Buffer> {
     text(MEASURED, { ...quiet, margin: [0, 10, 0, 0] }),
     ...(r.contact ? [text(r.contact, { ...quiet, margin: [0, 6, 0, 0] })] : []),
   ];
-  if (lost) content.push(text('Letters that the fonts here have not stand as ¿; report.html has them.', quiet));
-  const definition: TDocumentDefinitions = {
-    pageSize: 'A4',
-    pageMargins: [40, 40, 40, 44],
-    info: { title: `${r.title}, print ${r.version}`, creator: 'Wide Room' },
-    defaultStyle: { font: pdfFontName('archivo', 'latin'), fontSize: 9, color: PAPER.text, lineHeight: 1.12 },
-    footer: (page, pages) => ({
-      columns: [
-        text(`${r.title}, print ${r.version}`, { ...quiet, fontSize: 7.5 }),
-        text(`${page} of ${pages}`, { ...quiet, fontSize: 7.5, alignment: 'right' }),
-      ],
-      margin: [40, 14, 40, 0],
-    }),
-    content,
-  };
-  const fonts = pdfFonts();
-  const own = new Set(Object.values(fonts).flatMap((f) => Object.values(f)));
-  pdfmake.setFonts(fonts);
-  // Fonts are files of ours; nothing else is fetched or read for a report.
-  pdfmake.setUrlAccessPolicy(() => false);
-  pdfmake.setLocalAccessPolicy((file) => own.has(file));
-  return pdfmake.createPdf(definition).getBuffer();
+  if (words.lost()) content.push(text('Letters that the fonts here have not stand as ¿; report.html has them.', quiet));
+  return paperPdf(`${r.title}, print ${r.version}`, words, content);
 }

@@ -2,7 +2,7 @@ import { reportCsv, reportHtml, reportOf, reportText, type Report } from '@/core
 import type { Proof } from '@/core/print';
 import type { SessionDoc } from '@/core/session';
 import { stringifyFigures } from '@/core/units';
-import { htmlFonts } from './fonts';
+import { htmlFonts } from '../paper';
 import { reportPdf } from './pdf';
 
 /** What a report is told in; the proof itself is its data. */
