@@ -1,11 +1,13 @@
 import 'reflect-metadata';
 import { access, mkdir, readFile, stat, writeFile } from 'node:fs/promises';
-import { constants, existsSync } from 'node:fs';
+import { constants, createWriteStream, existsSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import path from 'node:path';
+import { pipeline } from 'node:stream/promises';
 import { Command } from 'commander';
 import { byGrade, pathAudit, printCheck } from '@/core/checks';
 import { measureStream, type FileFacts } from '@/core/measure';
+import { bringSession, sessionArchive } from '@/server/archives';
 import { closeDatabase, openDatabase } from '@/server/database';
 import { newKernels } from '@/server/kernels';
 import { convertAudio, FileSource, formatKept, openAudio } from '@/server/media';
@@ -359,6 +361,24 @@ program
   .command('verify <place>')
   .description('prove a handed-over print again, a folder or its ZIP archive: checksums, figures, sums')
   .action(verify);
+program
+  .command('archive <session>')
+  .description('a whole session as one archive: document, versions, files')
+  .requiredOption('--out <file>')
+  .option('--history', 'with every step')
+  .action(async (id: string, options: { out: string; history?: boolean }) => {
+    const { stream, name } = await sessionArchive((await sessionOf(id)).id, options.history === true);
+    await pipeline(stream, createWriteStream(options.out, { flags: 'wx' }));
+    console.log(`${options.out} (${name})`);
+  });
+program
+  .command('bring <archive>')
+  .description('take a whole session in from its archive')
+  .action(async (file: string) => {
+    await openDatabase();
+    const { id, name, notes } = await bringSession(path.resolve(file));
+    console.log([`${name} is here as "${id}".`, ...notes].join('\n'));
+  });
 program.command('check <session>').description('path audit and print check').action(check);
 program
   .parseAsync()

@@ -1,7 +1,9 @@
 // The order sheet by hand: files, tracks in one go, settings, versions, templates, another rate.
-import { readFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import type { Page } from '@playwright/test';
-import { docOf, expect, open, test } from './support/studio';
+import { docOf, expect, open, rolls, test } from './support/studio';
 
 const sheet = (page: Page, name: string) => page.getByRole('radio', { name, exact: true }).click();
 
@@ -172,4 +174,37 @@ test('another rate: what would be converted is said, done, and undone', async ({
   await page.getByRole('button', { name: 'Stop' }).click();
   await page.keyboard.press('Control+z');
   await expect(page.getByRole('combobox', { name: 'Sample rate' })).toContainText('48 kHz');
+});
+
+test('a whole session leaves as one archive and comes in again, beside the first', async ({ page, server }) => {
+  test.setTimeout(120_000);
+  await open(page, server.url, 'brief');
+  const before = await docOf(page, server.url);
+  await page.getByRole('button', { name: 'Open', exact: true }).click();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: /This session as one archive/ }).click(),
+  ]);
+  const archive = path.join(mkdtempSync(path.join(tmpdir(), 'wide-room-session-')), 'session.zip');
+  await download.saveAs(archive);
+  await page.getByLabel('Archive of a session').setInputFiles(archive);
+  await expect(page.getByText(`${before.name} is here.`)).toBeVisible({ timeout: 60_000 });
+  await page.waitForURL((url) => /\/s\/(?!lamp)/.test(url.pathname));
+  const id = /\/s\/([^/]+)/.exec(page.url())![1]!;
+  const after = await docOf(page, server.url, id);
+  const shape = (d: typeof before) => d.tracks.map((t) => [t.name, t.clips.map((c) => [c.start, c.length, c.name])]);
+  expect(shape(after)).toEqual(shape(before));
+  // It sounds: the files are its own.
+  await page.keyboard.press('Space');
+  await rolls(page, 'playing');
+  await expect
+    .poll(async () => Number(await page.getByRole('meter', { name: 'Reference C' }).getAttribute('aria-valuenow')))
+    .toBeGreaterThan(-60);
+  await page.keyboard.press('Space');
+  await rolls(page, 'stopped');
+  // Something else is refused with what it is.
+  const text = path.join(path.dirname(archive), 'notes.zip');
+  writeFileSync(text, 'no archive');
+  await page.getByLabel('Archive of a session').setInputFiles(text);
+  await expect(page.getByText(/notes\.zip: This file is no ZIP archive/)).toBeVisible();
 });

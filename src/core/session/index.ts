@@ -25,6 +25,8 @@ export * from './recordPlan';
 export * from './voiceChains';
 export * from './atRate';
 export * from './templateFile';
+export * from './sessionFile';
+export * from './withMediaIds';
 export * from './compare';
 export * from './startingPoints';
 export * from './anchors';

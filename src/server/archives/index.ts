@@ -1,0 +1,2 @@
+export * from './in';
+export * from './out';
