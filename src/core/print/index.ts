@@ -17,4 +17,5 @@ export * from './exchange';
 export * from './members';
 export * from './linkedProof';
 export * from './tail';
+export * from './printedDoc';
 export * from './rawTracks';

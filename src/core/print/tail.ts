@@ -1,6 +1,5 @@
 import { FrameCodec, parseAudio, readFrames, type ByteSource } from '@/core/files';
 import type { Kernels } from '@/core/kernels';
-import type { SessionDoc } from '@/core/session';
 
 const SPAN = 16_384;
 /** A tail has decayed where it stays so far below the last peak (dB; common practice, no source) … */
@@ -9,16 +8,6 @@ const DECAYED = -60;
 const UNHEARD = -100;
 /** The last peak is looked for from so many seconds before the tail on. */
 const BEFORE = 3;
-
-/**
- * The session as it is printed with a tail: nothing plays from what it was frozen to, since a file that ends with the range
- * holds no sound that could ring on.
- */
-export function printedDoc(doc: SessionDoc): SessionDoc {
-  if (!doc.settings.tail) return doc;
-  const thawed = <T extends { frozen?: unknown }>({ frozen: _, ...node }: T) => node;
-  return { ...doc, tracks: doc.tracks.map(thawed), buses: doc.buses.map(thawed) };
-}
 
 /**
  * Frame behind the last one of a file that still sounds: of what stands from `from` on, that is less than 60 dB below the

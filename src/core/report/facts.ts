@@ -179,6 +179,7 @@ function madeOf(doc: SessionDoc, proof: Proof, ranges: readonly ProvedRange[]): 
   const gainText = (r: ProvedRange) => `${r.name ? `${r.name} ` : ''}${formatDb(r.gain!, 2, true)} dB`;
   const converted = proof.files.some((f) => f.facts.sampleRate !== doc.format.sampleRate);
   return [
+    ...(doc.printing?.withoutChains ? ['Printed without any chain: every stage was passed by.'] : []),
     ...(proof.lead
       ? [
           `Every file begins ${lengthText(proof.lead)} before the range${leadIn?.pop ? `, with a tone ${lengthText(leadIn.pop)} before it at ${formatDb(leadIn.level)} dBFS` : ''}; the figures are those of the range.`,

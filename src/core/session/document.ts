@@ -59,6 +59,8 @@ export interface Printing {
   leadIn?: LeadIn;
   /** All files are brought up or down together, until the first reference stands at the brief's loudness. */
   toTarget?: true;
+  /** Every stage is passed by, as if it were off, and no reference limits its stems. */
+  withoutChains?: true;
   /** Letters of file names; absent: as they are written. */
   letters?: 'lower' | 'upper';
 }

@@ -83,6 +83,14 @@ export function HowPrinted() {
             )}
           </span>
         </label>
+        <label title="As if every stage were off, and no reference limited its stems: for whoever mixes on">
+          <input
+            type="checkbox"
+            checked={doc.printing?.withoutChains === true}
+            onChange={(e) => set({ withoutChains: e.target.checked })}
+          />
+          <span>Without chains</span>
+        </label>
         <label>
           <span className="text-quiet">Letters of names</span>
           <Choice

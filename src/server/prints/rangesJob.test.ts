@@ -286,3 +286,19 @@ it('a file may tell its channels by the Audio Definition Model; other programs f
   const apart = applied(base, { type: 'setFormat', perChannel: true });
   expect(() => applied(apart, ...forAll(apart, { adm: true }))).toThrow(/only as one interleaved WAV/);
 });
+
+it('without chains every stage is passed by, and the report says so', async () => {
+  const staged = applied(
+    base,
+    { type: 'addStage', owner: { kind: 'bus', id: 'nar' }, id: 'x', stage: 'reverb' },
+    { type: 'addStage', owner: { kind: 'track', id: 'n' }, id: 'y', stage: 'compressor' },
+  );
+  const [with_, without, never] = [
+    await print(staged),
+    await print(applied(staged, { type: 'setPrinting', withoutChains: true })),
+    await print(base),
+  ];
+  expect(await without.samples(/_NAR_/)).toEqual(await never.samples(/_NAR_/));
+  expect(await without.samples(/_NAR_/)).not.toEqual(await with_.samples(/_NAR_/));
+  expect(await without.report()).toMatch(/Printed without any chain/);
+});

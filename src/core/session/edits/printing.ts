@@ -36,6 +36,7 @@ export class SetPrinting extends Edit {
   @IsOptional() @IsNumber() @Min(0) @Max(60) pop?: number;
   @IsOptional() @IsNumber() @Min(-60) @Max(0) popLevel?: number;
   @IsOptional() @IsBoolean() toTarget?: boolean;
+  @IsOptional() @IsBoolean() withoutChains?: boolean;
   @IsOptional() @IsIn(['as written', 'lower', 'upper']) letters?: 'as written' | 'lower' | 'upper';
 
   get label() {
@@ -55,6 +56,8 @@ export class SetPrinting extends Edit {
         throw new EditRefused('The brief asks for no loudness, so there is none to bring the files to.');
       next.toTarget = true;
     }
+    if (this.withoutChains === false) delete next.withoutChains;
+    else if (this.withoutChains) next.withoutChains = true;
     if (this.letters === 'as written') delete next.letters;
     else if (this.letters !== undefined) next.letters = this.letters;
     if (Object.keys(next).length) doc.printing = next;
