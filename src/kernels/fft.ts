@@ -19,16 +19,17 @@ export function fftRun(x: usize, table: usize, n: i32): void {
     for (let start = 0; start < n; start += size) {
       for (let k = 0; k < half; k++) {
         const w = table + (<usize>(k * step) << 4);
-        const wr = load<f64>(w), wi = load<f64>(w, 8);
+        const wi = load<f64>(w, 8);
         const a = x + (<usize>(start + k) << 4);
         const b = a + (<usize>half << 4);
-        const br = load<f64>(b), bi = load<f64>(b, 8);
-        const tr = br * wr - bi * wi, ti = br * wi + bi * wr;
-        const ar = load<f64>(a), ai = load<f64>(a, 8);
-        store<f64>(a, ar + tr);
-        store<f64>(a, ai + ti, 8);
-        store<f64>(b, ar - tr);
-        store<f64>(b, ai - ti, 8);
+        // (br, bi) times (wr, wi): both parts in one register.
+        const other = v128.load(b);
+        const across = v128.shuffle<f64>(other, other, 1, 0);
+        const signs = f64x2.replace_lane(f64x2.splat(wi), 0, -wi);
+        const t = f64x2.add(f64x2.mul(other, f64x2.splat(load<f64>(w))), f64x2.mul(across, signs));
+        const one = v128.load(a);
+        v128.store(a, f64x2.add(one, t));
+        v128.store(b, f64x2.sub(one, t));
       }
     }
   }
@@ -60,5 +61,25 @@ export function powerAdd(src: usize, window: usize, scratch: usize, table: usize
     const re = load<f64>(scratch + (<usize>i << 4)), im = load<f64>(scratch + (<usize>i << 4), 8);
     const at = power + (<usize>i << 3);
     store<f64>(at, load<f64>(at) + re * re + im * im);
+  }
+}
+
+/**
+ * The same of two real signals at once, the one as real, the other as imaginary part of one transform: of Z = A + iB
+ * with A and B those of real signals, |Z[k]|^2 + |Z[n-k]|^2 is 2 (|A[k]|^2 + |B[k]|^2).
+ */
+export function powerAddTwo(a: usize, b: usize, window: usize, scratch: usize, table: usize, n: i32, power: usize): void {
+  for (let i = 0; i < n; i++) {
+    const w = load<f64>(window + (<usize>i << 3));
+    const z = scratch + (<usize>i << 4);
+    store<f64>(z, <f64>load<f32>(a + (<usize>i << 2)) * w);
+    store<f64>(z, <f64>load<f32>(b + (<usize>i << 2)) * w, 8);
+  }
+  fftRun(scratch, table, n);
+  for (let i = 0; i <= n / 2; i++) {
+    const z = scratch + (<usize>i << 4), y = scratch + (<usize>((n - i) & (n - 1)) << 4);
+    const zr = load<f64>(z), zi = load<f64>(z, 8), yr = load<f64>(y), yi = load<f64>(y, 8);
+    const at = power + (<usize>i << 3);
+    store<f64>(at, load<f64>(at) + 0.5 * (zr * zr + zi * zi + yr * yr + yi * yi));
   }
 }

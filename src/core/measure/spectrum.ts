@@ -40,22 +40,24 @@ export class Spectrum {
     k.x.fftTable(this.table, size);
     this.scratch = k.x.alloc(size * 16);
     this.power = k.putF64(new Float64Array(size / 2 + 1));
-    this.held = new ChannelSet(k, 1, size);
+    this.held = new ChannelSet(k, 1, (size * 3) / 2);
   }
 
   /** Takes `n` samples at `src`. */
   run(src: number, n: number): void {
     const { k, size } = this;
     const held = this.held.at(0);
+    // Two windows that overlap by half go through one transform.
+    const most = (size * 3) / 2;
     for (let i = 0; i < n;) {
-      const part = Math.min(size - this.filled, n - i);
+      const part = Math.min(most - this.filled, n - i);
       k.x.copy(held + this.filled * 4, src + i * 4, part);
       this.filled += part;
       i += part;
-      if (this.filled < size) return;
-      k.x.powerAdd(held, this.window, this.scratch, this.table, size, this.power);
-      this.count++;
-      k.x.copy(held, held + size * 2, size / 2);
+      if (this.filled < most) return;
+      k.x.powerAddTwo(held, held + size * 2, this.window, this.scratch, this.table, size, this.power);
+      this.count += 2;
+      k.x.copy(held, held + size * 4, size / 2);
       this.filled = size / 2;
     }
   }
@@ -67,8 +69,18 @@ export class Spectrum {
 
   /** Mean squares, one-sided: bin i stands for i times `binWidth`. All zero before the first full window. */
   bins(): Float64Array {
-    const sums = this.k.f64(this.power, this.size / 2 + 1);
-    const twice = (2 * this.scale) / Math.max(1, this.count);
+    const { k, size } = this;
+    const sums = k.f64(this.power, size / 2 + 1).slice();
+    let { count } = this;
+    // A window that waits for the next one counts already.
+    if (this.filled >= size) {
+      const one = k.putF64(sums);
+      k.x.powerAdd(this.held.at(0), this.window, this.scratch, this.table, size, one);
+      sums.set(k.f64(one, size / 2 + 1));
+      k.x.release(one);
+      count++;
+    }
+    const twice = (2 * this.scale) / Math.max(1, count);
     return sums.map((p, i) => p * (i === 0 || i === this.size / 2 ? twice / 2 : twice));
   }
 
@@ -91,6 +103,11 @@ export class Spectrum {
   restart(): void {
     this.k.f64(this.power, this.size / 2 + 1).fill(0);
     this.count = 0;
+    // Of a window that waits the last half is kept, as of one that went through.
+    const over = this.filled - this.size / 2;
+    if (this.filled < this.size) return;
+    this.k.x.copy(this.held.at(0), this.held.at(0) + over * 4, this.size / 2);
+    this.filled = this.size / 2;
   }
 
   free(): void {
