@@ -1,5 +1,15 @@
 import { pathFrom } from '@/core/paths';
-import { exampleName, hullOf, leadInOf, printName, printRanges, rangeText, timeReference } from '@/core/print';
+import {
+  exampleName,
+  hullOf,
+  isObjects,
+  leadInOf,
+  objectTracks,
+  printName,
+  printRanges,
+  rangeText,
+  timeReference,
+} from '@/core/print';
 import { canEncode, MONITOR, referenceOf, tokenFor, type SessionDoc } from '@/core/session';
 import { layoutOf, type LayoutId } from '@/core/speakers';
 import type { Check } from './check';
@@ -10,6 +20,7 @@ export const fileCheck = (doc: SessionDoc): Check[] => [
   ...rangeFaults(doc),
   ...missingBuses(doc),
   ...lostEncodings(doc),
+  ...emptyObjects(doc),
 ];
 
 function names(doc: SessionDoc): Check[] {
@@ -147,6 +158,20 @@ const lostEncodings = (doc: SessionDoc): Check[] =>
       },
     ];
   });
+
+/** Files of objects to which nothing comes that is one. */
+const emptyObjects = (doc: SessionDoc): Check[] =>
+  doc.deliverables
+    .filter((d) => isObjects(doc, d) && objectTracks(doc, d.bus).length === 0)
+    .map((d) => ({
+      id: `no-objects/${d.id}`,
+      grade: 'stop' as const,
+      place: 'brief' as const,
+      about: [d.bus],
+      title: `${d.token} would hold no object`,
+      why: 'Objects are sources of one channel with a place of their own; none comes to its bus.',
+      mends: [{ label: 'Ask it as a mix', edits: [{ type: 'setDeliverable', deliverable: d.id, adm: 'none' }] }],
+    }));
 
 const missingBuses = (doc: SessionDoc): Check[] =>
   doc.deliverables

@@ -1,4 +1,5 @@
 import type { Layout, Speaker } from '@/core/speakers';
+import { admTime } from './admTime';
 import { child, children, escapeXml, parseXml, textOf, type XmlNode } from './xml';
 
 /** A channel-based programme (bed) as the Audio Definition Model describes it. */
@@ -131,13 +132,6 @@ function ownChannel(id: string, s: Speaker): string {
     `<audioStreamFormat audioStreamFormatID="AS_0001${id}" audioStreamFormatName="PCM_${escapeXml(s.label)}" formatLabel="0001" formatDefinition="PCM"><audioChannelFormatIDRef>AC_0001${id}</audioChannelFormatIDRef><audioTrackFormatIDRef>AT_0001${id}_01</audioTrackFormatIDRef></audioStreamFormat>` +
     `<audioTrackFormat audioTrackFormatID="AT_0001${id}_01" audioTrackFormatName="PCM_${escapeXml(s.label)}" formatLabel="0001" formatDefinition="PCM"><audioStreamFormatIDRef>AS_0001${id}</audioStreamFormatIDRef></audioTrackFormat>`
   );
-}
-
-function admTime(seconds: number): string {
-  const two = (n: number) => String(n).padStart(2, '0');
-  const whole = Math.floor(seconds + 5e-6);
-  const rest = Math.max(0, Math.round((seconds - whole) * 1e5));
-  return `${two(Math.floor(whole / 3600))}:${two(Math.floor(whole / 60) % 60)}:${two(whole % 60)}.${String(rest).padStart(5, '0')}`;
 }
 
 /** Reads the bed that "chna" and "axml" (may be empty) describe; null when they describe none. */

@@ -5,6 +5,7 @@ export * from './bext';
 export * from './ixml';
 export { escapeXml } from './xml';
 export * from './adm';
+export * from './admObjects';
 export * from './markers';
 export * from './wavHeader';
 export * from './wavParse';

@@ -1,6 +1,7 @@
 import { encodeBext, type Bext } from './bext';
 import type { Layout } from '@/core/speakers';
 import { encodeAxml, encodeChna } from './adm';
+import { encodeObjectsAxml, encodeObjectsChna, type AdmObject } from './admObjects';
 import type { FileMarker } from './audioInfo';
 import { encodeMarkers, joined } from './markers';
 import { bitsOf, bytesPerSample, isFloat, type SampleFormat } from './sampleFormat';
@@ -31,10 +32,12 @@ export interface WavTrailer {
   markers?: readonly FileMarker[];
   /** A bed described with the Audio Definition Model. */
   bed?: { layout: Layout; name: string; seconds: number; sampleRate: number };
+  /** Objects described with it; in the place of a bed. */
+  objects?: { objects: readonly AdmObject[]; name: string; seconds: number; sampleRate: number };
 }
 
 /** Chunks behind `dataBytes` bytes of samples, with the pad byte that an odd number of them needs. */
-export function wavTrailer({ markers = [], bed }: WavTrailer, dataBytes: number): Uint8Array {
+export function wavTrailer({ markers = [], bed, objects }: WavTrailer, dataBytes: number): Uint8Array {
   const text = new TextEncoder();
   const chunk = (id: string, content: Uint8Array) => {
     const out = new Uint8Array(8 + content.length + (content.length & 1));
@@ -50,6 +53,15 @@ export function wavTrailer({ markers = [], bed }: WavTrailer, dataBytes: number)
       ? [
           chunk('chna', encodeChna(bed.layout)),
           chunk('axml', text.encode(encodeAxml(bed.layout, bed.name, bed.seconds, bed.sampleRate))),
+        ]
+      : []),
+    ...(objects
+      ? [
+          chunk('chna', encodeObjectsChna(objects.objects.length)),
+          chunk(
+            'axml',
+            text.encode(encodeObjectsAxml(objects.objects, objects.name, objects.seconds, objects.sampleRate)),
+          ),
         ]
       : []),
   ]);

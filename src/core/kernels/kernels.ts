@@ -96,15 +96,7 @@ export interface KernelExports {
   countFrom(buf: number, n: number, threshold: number): number;
   fftTable(out: number, n: number): void;
   fftRun(x: number, table: number, n: number): void;
-  powerAddTwo(
-    a: number,
-    b: number,
-    window: number,
-    scratch: number,
-    table: number,
-    n: number,
-    power: number,
-  ): void;
+  powerAddTwo(a: number, b: number, window: number, scratch: number, table: number, n: number, power: number): void;
   powerAdd(src: number, window: number, scratch: number, table: number, n: number, power: number): void;
   largestDifference(a: number, b: number, n: number): number;
   firstAbove(buf: number, n: number, threshold: number): number;

@@ -1,4 +1,5 @@
 import {
+  type AdmObject,
   bytesPerSample,
   encodeIxml,
   formatOfWord,
@@ -30,7 +31,7 @@ export interface NewFile {
   /** Hz where it differs from the session's. */
   sampleRate?: number;
   /** A BW64 that says what its channels are (see sessionFileTrailer). */
-  adm?: boolean;
+  adm?: 'bed' | { objects: readonly AdmObject[] } | null;
   /** Timeline position of the first sample. */
   start: number;
   frames: number;
@@ -44,17 +45,20 @@ export interface NewFile {
   made: string;
 }
 
-const bytesOf = (file: NewFile, format: SampleFormat): number =>
-  file.frames * widthOf(file.layout) * bytesPerSample(format);
+const channelsOf = ({ layout, adm }: NewFile): number =>
+  typeof adm === 'object' && adm ? adm.objects.length : widthOf(layout);
 
 /** What stands behind the samples of a BW64, with the pad byte that they may need; null for any other file. */
 export function sessionFileTrailer(doc: SessionDoc, file: NewFile): Uint8Array | null {
   if (!file.adm) return null;
   const { sampleRate = doc.format.sampleRate } = file;
   const format = formatOfWord(file.wordLength ?? doc.format.wordLength);
+  const told = { name: file.description, seconds: file.frames / sampleRate, sampleRate };
   return wavTrailer(
-    { bed: { layout: layoutOf(file.layout), name: file.description, seconds: file.frames / sampleRate, sampleRate } },
-    bytesOf(file, format),
+    file.adm === 'bed'
+      ? { bed: { layout: layoutOf(file.layout), ...told } }
+      : { objects: { objects: file.adm.objects, ...told } },
+    file.frames * channelsOf(file) * bytesPerSample(format),
   );
 }
 
@@ -70,10 +74,10 @@ export function sessionFileHeader(doc: SessionDoc, file: NewFile): Uint8Array {
   return wavHeader({
     ...(trailer ? { bw64: true, trailerBytes: trailer.length } : {}),
     format,
-    channels: layout.speakers.length,
+    channels: channelsOf(file),
     sampleRate,
     frames: file.frames,
-    mask: layout.mask,
+    mask: typeof file.adm === 'object' && file.adm ? 0 : layout.mask,
     bext: {
       description: file.description,
       originator: 'Wide Room',

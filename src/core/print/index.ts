@@ -17,5 +17,6 @@ export * from './exchange';
 export * from './members';
 export * from './linkedProof';
 export * from './tail';
+export * from './objects';
 export * from './printedDoc';
 export * from './rawTracks';

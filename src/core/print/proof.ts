@@ -40,6 +40,8 @@ export interface FileProof {
   /** Speakers of its channels, and their order; earlier releases did not say. */
   layout?: LayoutId;
   order?: ChannelOrder;
+  /** Where its channels are objects: what each is, and where it begins. */
+  objects?: { name: string; azimuth: number; elevation: number }[];
   /** Noise before its rounding; earlier releases did not say. */
   dither?: Dithering;
   /** Which of the print's ranges it is of; absent where there is one alone. */

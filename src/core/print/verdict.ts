@@ -1,5 +1,5 @@
 import { linksOf, pathFrom, sounds } from '@/core/paths';
-import { bitsOf, isAdm, limitsOf, pointsOf, rateOf, type Bus, type Deliverable, type SessionDoc } from '@/core/session';
+import { admOf, bitsOf, limitsOf, pointsOf, rateOf, type Bus, type Deliverable, type SessionDoc } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { formatDb } from '@/core/units';
 import type { FileFacts } from '@/core/measure';
@@ -38,7 +38,7 @@ export function againstBrief(
   const { deliverable } = asked;
   const rate = rateOf(doc, deliverable);
   if (facts.sampleRate !== rate) stop(`rate ${facts.sampleRate} Hz instead of ${rate}`);
-  if (isAdm(doc, deliverable) && facts.kind !== 'BW64') stop(`${facts.kind} instead of BW64 with its channels told`);
+  if (admOf(doc, deliverable) && facts.kind !== 'BW64') stop(`${facts.kind} instead of BW64 with its channels told`);
   const bits = bitsOf(doc, deliverable);
   if (facts.bits !== bits) stop(`${facts.bits} bit instead of ${bits}`);
   if (facts.channels !== asked.channels) stop(`${facts.channels} channels instead of ${asked.channels}`);

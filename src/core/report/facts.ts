@@ -11,7 +11,7 @@ import {
   type SoundFigures,
   type SumProof,
 } from '@/core/print';
-import { bitsOf, ditherOf, foldOf, isAdm, limitsOf, loudnessText, orderOf, type SessionDoc } from '@/core/session';
+import { admOf, bitsOf, ditherOf, foldOf, limitsOf, loudnessText, orderOf, type SessionDoc } from '@/core/session';
 import { ENCODING_NAMES, foldSentence } from './folds';
 import { isLayout, labelsIn, layoutOf } from '@/core/speakers';
 import { formatDb, frameRate, sampleToTimecode, timecodeToFrames } from '@/core/units';
@@ -201,11 +201,11 @@ const worst = (findings: readonly Finding[]): ReportRow['grade'] =>
 
 function rowOf(
   doc: SessionDoc,
-  { deliverable, what, file, facts, findings, layout: own }: Proof['files'][number],
+  { deliverable, what, file, facts, findings, layout: own, objects }: Proof['files'][number],
   range: string,
 ): ReportRow {
   const d = doc.deliverables.find((x) => x.id === deliverable);
-  const layout = d ? layoutOf(d.layout) : own && isLayout(own) ? layoutOf(own) : undefined;
+  const layout = objects ? undefined : d ? layoutOf(d.layout) : own && isLayout(own) ? layoutOf(own) : undefined;
   const set = d && foldOf(doc, d.fold);
   return {
     range,
@@ -214,11 +214,13 @@ function rowOf(
     layout: layout
       ? [
           layout.name,
-          ...(d && isAdm(doc, d) ? ['ADM'] : []),
+          ...(d && admOf(doc, d) ? ['ADM'] : []),
           ...(d?.encode ? [ENCODING_NAMES[d.encode]] : []),
           ...(set ? [set.name] : []),
         ].join(', ')
-      : `${facts.channels} channels`,
+      : objects
+        ? `${objects.length} objects, ADM`
+        : `${facts.channels} channels`,
     channels: layout && layout.speakers.length > 2 ? labelsIn(layout, d ? orderOf(doc, d) : 'wav').join(' ') : '',
     bits: facts.float ? `${facts.bits} float` : String(facts.bits),
     lufs: figure(facts.integrated),

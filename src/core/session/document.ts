@@ -483,11 +483,13 @@ export interface Deliverable {
   order?: ChannelOrder;
   /** Hz to which it is converted after the mix; absent: as the session. */
   sampleRate?: number;
-  /** A BW64 that says by the Audio Definition Model what its channels are. */
-  adm?: true;
+  /** A BW64 that says by the Audio Definition Model what it holds: its channels, or each placed source as an object. */
+  adm?: AdmKind;
   /** Noise before rounding; absent: triangular at 16 bits, none at more. */
   dither?: Dithering;
 }
+
+export type AdmKind = 'bed' | 'objects';
 
 export type Encoding = 'lt-rt' | 'four-in-two';
 
@@ -564,13 +566,13 @@ export const ditherOf = (doc: SessionDoc, d: Deliverable): Dithering => {
   return bits === 32 ? 'none' : (d.dither ?? (bits === 16 ? 'tpdf' : 'none'));
 };
 
-/** Whether a printed file tells its channels by the Audio Definition Model: one a channel and AIFF have no place for it. */
-export const isAdm = (doc: SessionDoc, d: Deliverable): boolean =>
-  d.adm === true && doc.format.fileKind === 'Broadcast WAV' && !doc.format.perChannel;
+/** What a printed file tells by the Audio Definition Model, or null; one a channel and AIFF have no place for it. */
+export const admOf = (doc: SessionDoc, d: Deliverable): AdmKind | null =>
+  doc.format.fileKind === 'Broadcast WAV' && !doc.format.perChannel ? (d.adm ?? null) : null;
 
 /** Order of the channels in a printed file; one file a channel has none, and a model's channels are numbered as they are. */
 export const orderOf = (doc: SessionDoc, d: Deliverable): ChannelOrder =>
-  doc.format.perChannel || isAdm(doc, d) ? 'wav' : (d.order ?? 'wav');
+  doc.format.perChannel || admOf(doc, d) ? 'wav' : (d.order ?? 'wav');
 
 export const isBus = (node: Track | Bus): node is Bus => 'kind' in node;
 

@@ -2,7 +2,7 @@
 import { SlidersHorizontal } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { edit, useDoc } from '@/client';
-import { bitsOf, ditherOf, isAdm, rateOf, SAMPLE_RATES, type Deliverable, type SessionDoc } from '@/core/session';
+import { bitsOf, ditherOf, admOf, rateOf, SAMPLE_RATES, type Deliverable, type SessionDoc } from '@/core/session';
 import { Choice } from '@/parts';
 
 const DITHERS = [
@@ -17,7 +17,7 @@ function said(doc: SessionDoc, d: Deliverable): string {
   return [
     ...(rateOf(doc, d) === doc.format.sampleRate ? [] : [String(rateOf(doc, d) / 1000)]),
     ...(bitsOf(doc, d) === 32 || ditherOf(doc, d) === usual ? [] : [ditherOf(doc, d)]),
-    ...(isAdm(doc, d) ? ['ADM'] : []),
+    ...(admOf(doc, d) ? [admOf(doc, d) === 'bed' ? 'ADM' : 'objects'] : []),
   ].join(' ');
 }
 
@@ -72,12 +72,19 @@ export function FileMaking({ deliverable: d, what }: { deliverable: Deliverable;
               />
             )}
           </label>
-          <label
-            className="flex items-center gap-2"
-            title="A BW64 whose channels are told by the Audio Definition Model (ITU-R BS.2076), as one bed"
-          >
-            <input type="checkbox" checked={d.adm === true} onChange={(e) => set({ adm: e.target.checked })} />
-            <span>Tells its channels (ADM, BW64)</span>
+          <label className="flex items-center justify-between">
+            <span className="text-quiet">Says what it holds</span>
+            <Choice
+              label={`What the file of ${what} says of itself`}
+              look="bare"
+              value={d.adm ?? 'none'}
+              options={[
+                { value: 'none', label: 'by its channel mask' },
+                { value: 'bed', label: 'as a bed', note: 'BW64, Audio Definition Model' },
+                { value: 'objects', label: 'as objects', note: 'BW64: each placed source, with its way' },
+              ]}
+              onChange={(adm) => set({ adm })}
+            />
           </label>
         </Popover.Content>
       </Popover.Portal>

@@ -111,7 +111,13 @@ function FileRow({ row, named, state }: { row: Row; named: boolean; state: Print
         {row.file}
       </td>
       <td className="figure whitespace-nowrap text-quiet" title={d ? (foldSentence(doc, d) ?? undefined) : undefined}>
-        {d ? formOf(doc, d) : proof?.layout ? layoutOf(proof.layout).name : (facts?.layout ?? '')}
+        {proof?.objects
+          ? `${proof.objects.length} objects`
+          : d
+            ? formOf(doc, d)
+            : proof?.layout
+              ? layoutOf(proof.layout).name
+              : (facts?.layout ?? '')}
         {facts ? ` ${facts.sampleRate / 1000}/${facts.bits}` : ''}
       </td>
       <td className="figure text-right text-quiet">{facts && range ? timecodeOf(doc, range.start - lead) : ''}</td>

@@ -29,6 +29,8 @@ export async function bringBack(id: string): Promise<Back> {
     const byFile = new Map<string, Back['rows'][number]>();
     for (const range of rangesOf(proof, row))
       for (const f of range.files) {
+        // Objects are sources side by side, and no sound of a room.
+        if (f.objects) continue;
         const d = row.doc.deliverables.find((x) => x.id === f.deliverable);
         const layout: LayoutId = f.layout && isLayout(f.layout) ? f.layout : d!.layout;
         const name = path.parse(f.file).name.replace(/_?\{.*\}/, '');

@@ -1,31 +1,25 @@
-import { link, open, rename, stat, unlink, type FileHandle } from 'node:fs/promises';
+import { open, rename } from 'node:fs/promises';
 import path from 'node:path';
 import { reachedFrom, sounds } from '@/core/paths';
 import type { Kernels } from '@/core/kernels';
 import { measureFile } from '@/core/measure';
 import {
   finishFile,
+  isObjects,
   leadInOf,
   plainForm,
   printName,
   prove,
-  sessionFileHeader,
-  sessionFileTrailer,
   tailEnd,
-  whatOf,
   type FileProof,
-  type NewFile,
-  type PrintedFile,
   type PrintRange,
   type ProofInput,
   type RangeFigures,
-  type SealedFile,
 } from '@/core/print';
 import { bytesPerSample, DATA_OFFSET, formatOfWord } from '@/core/files';
 import {
   bitsOf,
   ditherOf,
-  isAdm,
   limitsOf,
   orderOf,
   playedOf,
@@ -38,19 +32,8 @@ import { layoutIn, layoutOf, widthOf } from '@/core/speakers';
 import { diskPaths, layOut, openFile, removeFile, writeAll } from '../media';
 import { printInParts, sinkOf } from './printParts';
 import type { PrintJob } from './job';
-import { sha256 } from './sha256';
-
-/** A file of a range on its way: under a hidden name until it is sealed. */
-interface Making {
-  deliverable: Deliverable;
-  /** Its name, and the path that it gets in the end. */
-  name: string;
-  final: string;
-  /** Where it is printed to now. */
-  file: string;
-  handle: FileHandle;
-  printed: PrintedFile;
-}
+import { behindSamples, headerOf, isMadeAfter, mixed, nameSealed, readable, sealedFile, type Making } from './making';
+import { objectParts, sealObjects, type ObjectFile } from './objectFile';
 
 /** What a range of a job is printed with. */
 export interface RangeJob extends PrintJob {
@@ -60,22 +43,6 @@ export interface RangeJob extends PrintJob {
 }
 
 export type RangeProof = RangeFigures & { files: FileProof[] };
-
-const sealedFile = async (file: string): Promise<SealedFile> => ({
-  file: path.basename(file),
-  sha256: await sha256(file),
-  bytes: (await stat(file)).size,
-});
-
-/** Whether a file is made of what was printed, after the mix. */
-const isMadeAfter = (doc: SessionDoc, d: Deliverable): boolean =>
-  doc.printing?.toTarget === true || rateOf(doc, d) !== doc.format.sampleRate;
-
-/** The session as the mix is printed: what is made after it stays in floating point until then. */
-const mixed = (doc: SessionDoc): SessionDoc => ({
-  ...doc,
-  deliverables: doc.deliverables.map((d) => (isMadeAfter(doc, d) ? { ...d, wordLength: 32 } : d)),
-});
 
 /**
  * Prints all files of one range in one pass, ends them together, makes of them what is made after the mix, measures the finished
@@ -93,34 +60,48 @@ export async function printRange(
   const plain = plainForm(doc);
   const hidden = (file: string) => path.join(/*turbopackIgnore: true*/ out, `.${path.basename(file)}`);
   const making: Making[] = [];
+  const pieces: Making[] = [];
+  const objects: ObjectFile[] = [];
   const lead = leadInOf(doc);
   const behind = lead?.frames ?? 0;
   const frames = range.end - range.start;
   const start = range.start - behind;
+  const take = async (deliverable: Deliverable, name: string, file: string): Promise<Making> => {
+    const handle = await open(file, 'wx');
+    onMade(file);
+    const printed = { deliverable, frames: 0, overs: 0 };
+    return { deliverable, name, final: path.join(out, name), file, handle, printed };
+  };
+  const scratch = (name: string) => path.join(/*turbopackIgnore: true*/ out, `.${name}.wav`);
   try {
     for (const [i, deliverable] of doc.deliverables.entries()) {
       const name = printName(doc, deliverable, { version: job.version, range, made: job.made });
       const final = path.join(out, name);
-      const file = plain ? hidden(final) : path.join(/*turbopackIgnore: true*/ out, `.print-${i + 1}.wav`);
-      const handle = await open(file, 'wx');
-      onMade(file);
-      making.push({ deliverable, name, final, file, handle, printed: { deliverable, frames: 0, overs: 0 } });
+      if (!isObjects(doc, deliverable)) {
+        making.push(await take(deliverable, name, plain ? hidden(final) : scratch(`print-${i + 1}`)));
+        continue;
+      }
+      const { tracks, parts } = objectParts(doc, deliverable);
+      objects.push({ deliverable, tracks, name, final, file: hidden(final) });
+      for (const [n, part] of parts.entries()) pieces.push(await take(part, '', scratch(`object-${i + 1}-${n + 1}`)));
     }
+    const all = [...making, ...pieces];
+    const mix = mixed({ ...doc, deliverables: all.map((m) => m.deliverable) });
     const { tail } = doc.settings;
     const printed = await printInParts(
       k,
       {
-        ...{ doc: mixed(doc), media: job.media, range, leadIn: lead },
+        ...{ doc: mix, media: job.media, range, leadIn: lead },
         tail: tail ? Math.round(tail.seconds * doc.format.sampleRate) : 0,
-        files: Object.fromEntries(making.map((m) => [m.deliverable.id, m.file])),
+        files: Object.fromEntries(all.map((m) => [m.deliverable.id, m.file])),
         threads: job.threads ?? 1,
         lacking: Object.keys(job.lacking ?? {}),
       },
       (share) => onProgress(share / 2),
       signal,
     );
-    making.forEach((m, i) => (m.printed = { ...printed[i]!, deliverable: m.deliverable }));
-    const kept = await endTogether(k, mixed(doc), making, frames + behind, signal);
+    all.forEach((m, i) => (m.printed = { ...printed[i]!, deliverable: m.deliverable }));
+    const kept = await endTogether(k, mix, all, frames + behind, signal);
     const gain = await gainToTarget(k, doc, making, { start, behind }, signal);
     for (const m of making)
       if (isMadeAfter(doc, m.deliverable)) await makeAfter(k, doc, m, { start, behind, gain, onMade }, signal);
@@ -164,8 +145,16 @@ export async function printRange(
       const whole = { start: range.start, end: start + kept };
       const proof = await prove(k, doc, inputs, { range: whole, signal });
       const rest = kept - behind - frames;
+      const placed: FileProof[] = [];
+      for (const o of objects) {
+        const own = pieces.filter((p) => p.deliverable.id.startsWith(`${o.deliverable.id}/`));
+        const { made } = job;
+        placed.push(await sealObjects(k, doc, o, own, { range: whole, behind, gain, made, onMade, signal }));
+      }
+      for (const p of pieces) await removeFile(p.file);
       return {
         ...proof,
+        files: inBriefOrder(doc, [...proof.files, ...placed]),
         ...(rest > 0 ? { tail: rest / doc.format.sampleRate } : {}),
         ...(gain === 0 ? {} : { gain }),
       };
@@ -173,9 +162,12 @@ export async function printRange(
       await Promise.all(inputs.map((i) => i.close()));
     }
   } finally {
-    await Promise.all(making.map((m) => m.handle.close()));
+    await Promise.all([...making, ...pieces].map((m) => m.handle.close()));
   }
 }
+
+const inBriefOrder = (doc: SessionDoc, files: readonly FileProof[]): FileProof[] =>
+  doc.deliverables.flatMap((d) => files.filter((f) => f.deliverable === d.id));
 
 /**
  * Ends all files where the last of them has decayed, or where the tail ends that was typed: all are equally long. Gives
@@ -212,14 +204,6 @@ async function endTogether(
     await m.handle.truncate(DATA_OFFSET + bytes + (bytes & 1));
   }
   return end;
-}
-
-/** A file as it was printed, with a header that says how much of it there is. */
-async function readable(doc: SessionDoc, m: Making) {
-  const mix = doc.deliverables.find((d) => d.id === m.deliverable.id)!;
-  const { sampleRate: _, adm: _adm, ...atSessionRate } = mix;
-  await writeAll(m.handle, headerOf(doc, atSessionRate, { start: 0, frames: m.printed.frames, made: '' }), 0);
-  return openFile(m.file);
 }
 
 /** dB that bring the first reference to the loudness that is asked of it; 0 where none is asked, and where it is silent. */
@@ -276,45 +260,6 @@ async function makeAfter(
   await m.handle.close();
   await rename(file, m.file);
   m.handle = handle;
-}
-
-// What a BW64 says of its channels stands behind them.
-async function behindSamples(doc: SessionDoc, m: Making, of: HeaderFacts): Promise<void> {
-  const d = m.deliverable;
-  const trailer = sessionFileTrailer(doc, fileOf(doc, d, of));
-  if (!trailer) return;
-  const bytes = of.frames * bytesPerSample(formatOfWord(bitsOf(doc, d))) * widthOf(d.layout);
-  await writeAll(m.handle, trailer, DATA_OFFSET + bytes);
-}
-
-// A name that is there is never taken: a link fails where a rename would write over.
-async function nameSealed(from: readonly string[], to: readonly string[]): Promise<void> {
-  for (const [i, file] of from.entries()) {
-    await link(file, to[i]!);
-    await unlink(file);
-  }
-}
-
-interface HeaderFacts {
-  start: number;
-  frames: number;
-  measured?: Parameters<ProofInput['seal']>[0];
-  made: string;
-}
-
-const headerOf = (doc: SessionDoc, d: Deliverable, of: HeaderFacts): Uint8Array =>
-  sessionFileHeader(doc, fileOf(doc, d, of));
-
-function fileOf(doc: SessionDoc, d: Deliverable, of: HeaderFacts): NewFile {
-  return {
-    description: `${doc.name}, ${whatOf(doc, d)}`,
-    layout: d.layout,
-    order: orderOf(doc, d),
-    wordLength: d.wordLength,
-    sampleRate: rateOf(doc, d),
-    adm: isAdm(doc, d),
-    ...of,
-  };
 }
 
 /** What is missing in a file, because its sources lack it. */

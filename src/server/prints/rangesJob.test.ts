@@ -8,6 +8,7 @@ import { samplesOf } from '../../../tests/support/files';
 import { newKernels, noise, put, sine } from '../../../tests/support/kernels';
 import { applied, FORMAT } from '../../../tests/support/session';
 import { peak } from '../../../tests/support/stages';
+import { printCheck } from '@/core/checks';
 import { AudioWriter, MemorySource, parseAudio } from '@/core/files';
 import { hullOf, printRanges, withFiles } from '@/core/print';
 import { newSession, type EditJson, type SessionDoc } from '@/core/session';
@@ -259,7 +260,7 @@ it('a track is printed beside the brief as it is: behind its chain and level, in
 });
 
 it('a file may tell its channels by the Audio Definition Model; other programs find its sound as it was', async () => {
-  const doc = applied(base, ...forAll(base, { adm: true }));
+  const doc = applied(base, ...forAll(base, { adm: 'bed' }));
   const [told, plain] = [await print(doc), await print(base)];
   expect(stops(told.proof)).toEqual([]);
   const file = told.file(/_NAR_/);
@@ -284,7 +285,7 @@ it('a file may tell its channels by the Audio Definition Model; other programs f
   expect(await told.verified()).toEqual([]);
   expect(await told.report()).toMatch(/5\.1, ADM/);
   const apart = applied(base, { type: 'setFormat', perChannel: true });
-  expect(() => applied(apart, ...forAll(apart, { adm: true }))).toThrow(/only as one interleaved WAV/);
+  expect(() => applied(apart, ...forAll(apart, { adm: 'bed' }))).toThrow(/only as one interleaved WAV/);
 });
 
 it('without chains every stage is passed by, and the report says so', async () => {
@@ -301,4 +302,80 @@ it('without chains every stage is passed by, and the report says so', async () =
   expect(await without.samples(/_NAR_/)).toEqual(await never.samples(/_NAR_/));
   expect(await without.samples(/_NAR_/)).not.toEqual(await with_.samples(/_NAR_/));
   expect(await without.report()).toMatch(/Printed without any chain/);
+});
+
+describe('a file of objects', () => {
+  const ref = base.deliverables.find((d) => d.bus === 'ref')!.id;
+  const moving = applied(
+    base,
+    { type: 'addTrack', id: 'w', name: 'Wide', layout: 'stereo', destination: 'efx' },
+    { type: 'addTrack', id: 'p', name: 'Pilot & co', layout: 'mono', destination: 'dia' },
+    { ...clip('soft', 'p'), start: RATE } as EditJson,
+    { type: 'placeTrack', track: 'n', placement: { azimuth: 45, distance: 1, width: 60, lfe: -100, elevation: 20 } },
+    {
+      ...{ type: 'writeLane', target: { node: 'p', param: 'azimuth' }, from: 0, to: FRAMES },
+      points: [
+        { at: 2 * RATE, value: -30, shape: 'line' },
+        { at: 3 * RATE, value: 60, shape: 'line' },
+      ],
+    },
+    { type: 'setDeliverable', deliverable: ref, adm: 'objects' },
+    { type: 'setPrinting', leadIn: 1 },
+  );
+  it('holds each placed source for itself, says where it is and goes, and is proved again', async () => {
+    const { proof, file, samples, verified, report, out } = await print(moving);
+    expect(stops(proof)).toEqual([]);
+    const row = proof.files[0]!;
+    expect(row).toMatchObject({ deliverable: ref, what: 'Reference as objects', facts: { channels: 2, kind: 'BW64' } });
+    expect(row.objects).toEqual([
+      { name: 'Narrator', azimuth: 45, elevation: 20 },
+      { name: 'Pilot & co', azimuth: -30, elevation: 0 },
+    ]);
+    const [narrator, pilot] = await samples(/_REF_/);
+    const given = noise(FRAMES, 0.2, 3);
+    expect(peak(narrator!.subarray(RATE).map((v, i) => v - given[i]!))).toBeLessThan(2 ** -23);
+    expect(peak(pilot!.subarray(0, 2 * RATE))).toBe(0);
+    expect(pilot).toHaveLength(FRAMES + RATE);
+    const info = await parseAudio(new MemorySource(new Uint8Array(readFileSync(file(/_REF_/)))));
+    expect(info.bext!.timeReference).toBe(35_999 * RATE);
+    const xml = readFileSync(file(/_REF_/)).toString('latin1');
+    const model = xml.slice(xml.indexOf('<?xml'), xml.indexOf('</ebuCoreMain>') + 14);
+    const blocks = [
+      ...model.matchAll(
+        /AB_00031002_[0-9a-f]+" rtime="00:00:(\d\d\.\d+)" duration="00:00:(\d\d\.\d+)"><position coordinate="azimuth">(-?[\d.]+)</g,
+      ),
+    ];
+    // At rest until the second second of the range, which is the third of the file; ten steps on its way; at rest again.
+    const at = blocks.map((b) => [Number(b[1]), Number(b[3])]);
+    expect(at[0]).toEqual([0, -30]);
+    expect(at[1]).toEqual([3, -21]);
+    expect(at[10]).toEqual([3.9, 60]);
+    expect(at[11]).toEqual([4, 60]);
+    expect(at).toHaveLength(12);
+    // Blocks follow each other without a gap, to the end of the file.
+    blocks.forEach((b, i) => expect(Number(b[1]) + Number(b[2])).toBeCloseTo(Number(blocks[i + 1]?.[1] ?? 7), 4));
+    // Every reference leads to what is there (ITU-R BS.2076: each IDRef names an element of that ID).
+    const ids = new Set([...model.matchAll(/ (?:\w+ID|UID)="([^"]+)"/g)].map((m) => m[1]));
+    for (const [, id] of model.matchAll(/IDRef>([^<]+)</g)) expect(ids, id).toContain(id);
+    expect(model).toContain('audioObjectName="Pilot &amp; co"');
+    const older = path.join(dir, 'objects.wav');
+    writeFileSync(older, Buffer.concat([Buffer.from('RF64'), readFileSync(file(/_REF_/)).subarray(4)]));
+    const said = execFileSync('mediainfo', [older], { encoding: 'utf8' });
+    expect(said).toMatch(/Number of objects +: 2/);
+    expect(said).toMatch(/Number of pack formats +: 2/);
+    expect(said).toMatch(/Pilot & co/);
+    expect(await verified()).toEqual([]);
+    expect(await report()).toMatch(/2 objects, ADM/);
+    expect(readdirSync(out).filter((f) => f.startsWith('.'))).toEqual([]);
+  });
+  it('to which no object comes is told before, and not begun', async () => {
+    const wide = applied(base, {
+      type: 'setDeliverable',
+      deliverable: base.deliverables.find((d) => d.bus === 'mus')!.id,
+      adm: 'objects',
+    });
+    const found = printCheck(wide).find((c) => c.id.startsWith('no-objects/'))!;
+    expect(printCheck(applied(wide, ...found.mends[0]!.edits)).some((c) => c.id === found.id)).toBe(false);
+    await expect(print(wide)).rejects.toThrow(/would hold no object/);
+  });
 });

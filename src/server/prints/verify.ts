@@ -6,7 +6,15 @@ import { pipeline } from 'node:stream/promises';
 import yauzl from 'yauzl';
 import type { Kernels } from '@/core/kernels';
 import { measureFile } from '@/core/measure';
-import { differenceText, levelText, sumCheck, type FileProof, type Proof, type SumProof } from '@/core/print';
+import {
+  differenceText,
+  levelText,
+  objectLayout,
+  sumCheck,
+  type FileProof,
+  type Proof,
+  type SumProof,
+} from '@/core/print';
 import { isLayout, layoutIn, layoutOf, reordering } from '@/core/speakers';
 import { parseFigures } from '@/core/units';
 import { Refused } from '../http';
@@ -143,7 +151,11 @@ export async function verifyFolder(k: Kernels, dir: string): Promise<Verified[]>
 }
 
 const speakersOf = (f: FileProof) =>
-  f.layout && isLayout(f.layout) ? layoutIn(layoutOf(f.layout), f.order ?? 'wav') : undefined;
+  f.objects
+    ? objectLayout(f.objects)
+    : f.layout && isLayout(f.layout)
+      ? layoutIn(layoutOf(f.layout), f.order ?? 'wav')
+      : undefined;
 
 /** Whether a figure is the one that was proven; those that do not exist are equal to each other. */
 const alike = (a: number, b: number): boolean => a === b || Math.abs(a - b) < SAME;

@@ -2,7 +2,6 @@ import { Type } from 'class-transformer';
 import {
   ArrayNotEmpty,
   IsArray,
-  IsBoolean,
   IsIn,
   IsNumber,
   IsOptional,
@@ -24,6 +23,7 @@ import {
   deliverableOf,
   EditRefused,
   foldOf,
+  type AdmKind,
   type Deliverable,
   type Encoding,
   type LoudnessLimits,
@@ -114,7 +114,7 @@ export class SetDeliverable extends Edit {
   order?: ChannelOrder | null;
   /** Hz; 0: as the session. */
   @IsOptional() @IsIn([0, ...SAMPLE_RATES]) sampleRate?: number;
-  @IsOptional() @IsBoolean() adm?: boolean;
+  @IsOptional() @IsIn(['none', 'bed', 'objects']) adm?: 'none' | AdmKind;
   /** null: as its bits ask for. */
   @ValidateIf((e: SetDeliverable) => e.dither !== null && e.dither !== undefined)
   @IsIn(['none', 'tpdf', 'shaped'])
@@ -149,14 +149,14 @@ export class SetDeliverable extends Edit {
     else if (this.wordLength !== undefined) d.wordLength = this.wordLength;
     if (this.sampleRate === 0 || this.sampleRate === doc.format.sampleRate) delete d.sampleRate;
     else if (this.sampleRate !== undefined) d.sampleRate = this.sampleRate;
-    if (this.adm === false) delete d.adm;
+    if (this.adm === 'none') delete d.adm;
     else if (this.adm) {
       if (doc.format.fileKind !== 'Broadcast WAV' || doc.format.perChannel)
         throw new EditRefused(
           `${d.token} can tell its channels by the Audio Definition Model only as one interleaved WAV; the files of this session are others.`,
         );
       if (d.encode) throw new EditRefused(`${d.token} is encoded: its two channels are no speakers to be told.`);
-      d.adm = true;
+      d.adm = this.adm;
     }
     if (this.dither === null) delete d.dither;
     else if (this.dither !== undefined) {
