@@ -379,3 +379,31 @@ describe('a file of objects', () => {
     await expect(print(wide)).rejects.toThrow(/would hold no object/);
   });
 });
+
+it(
+  'three hundred cues are three hundred files, each under its number, in one action',
+  { timeout: 120_000 },
+  async () => {
+    const STEP = FRAMES / 300;
+    const cues = Array.from({ length: 300 }, (_, i) => ({
+      ...{ id: `q${i}`, number: String(i + 1), start: i * STEP, end: (i + 1) * STEP },
+      ...{ character: 'Narrator', text: 'Light.' },
+    }));
+    const doc = applied(
+      base,
+      { type: 'addCues', cues },
+      { type: 'setPrinting', by: 'cues' },
+      { type: 'setSession', namePattern: '{range}_{bus}' },
+    );
+    const { proof, out, samples } = await print(withFiles(doc, { only: [], beside: ['n'] }));
+    const wavs = readdirSync(out).filter((f) => f.endsWith('.wav'));
+    expect(wavs.sort()).toEqual(cues.map((c) => `${c.number}_Narrator.wav`).sort());
+    expect(stops(proof)).toEqual([]);
+    // One after the other they are the recording.
+    const given = noise(FRAMES, 0.2, 3);
+    for (const i of [0, 150, 299]) {
+      const [x] = await samples(new RegExp(`^${i + 1}_Narrator`));
+      expect(peak(x!.map((v, f) => v - given[i * STEP + f]!))).toBeLessThan(2 ** -23);
+    }
+  },
+);
