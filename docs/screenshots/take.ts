@@ -1,5 +1,5 @@
 import path from 'node:path';
-import { go, open, rolls, switchOnLines, test } from '../../tests/e2e/support/studio';
+import { editFrom, go, open, rolls, switchOnLines, test } from '../../tests/e2e/support/studio';
 
 // One picture per place, 1280x800, from the demo session while it is worked on.
 test('pictures of the six places', async ({ page, server }) => {
@@ -130,4 +130,21 @@ test('pictures of the six places', async ({ page, server }) => {
   await page.getByTestId('sum').waitFor({ timeout: 120_000 });
   await page.locator('[data-testid=loudness-chart] .plotly').waitFor();
   await shot('print');
+  await page.getByRole('button', { name: 'Hand over…' }).click();
+  await shot('hand-over');
+  await page.keyboard.press('Escape');
+  // Each cue, and behind it the range once more.
+  await editFrom(
+    page,
+    server.url,
+    { type: 'setPrinting', by: 'cues', leadIn: 3, pop: 2 },
+    { type: 'setSession', namePattern: '{session}_{range}_{bus}_{layout}_v{version}' },
+  );
+  await page.getByRole('button', { name: /^Print \d+ files/ }).click();
+  await page.getByRole('progressbar').waitFor();
+  await editFrom(page, server.url, { type: 'setPrinting', by: 'range' });
+  await page.getByRole('button', { name: /^Print \d+ files/ }).click();
+  await page.getByText('comes next').waitFor();
+  await shot('print-line');
+  await page.getByTestId('ranges-shown').or(page.getByTestId('sum')).first().waitFor({ timeout: 120_000 });
 });
