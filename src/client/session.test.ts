@@ -14,7 +14,7 @@ import {
   type SessionDoc,
 } from '@/core/session';
 import { mySeat } from './me';
-import { edit, openSession, preview, settled, travel, useSession } from './session';
+import { edit, openSession, preview, previewSound, settled, travel, useSession } from './session';
 
 /** A server in memory that orders edits like ours, and its stream of events. */
 class FakeServer {
@@ -228,6 +228,23 @@ describe('the open session', () => {
     expect(server.revision).toBe(revision + 1);
     preview({ type: 'setTrack', track: 'a', level: 0 });
     preview();
+    expect(now().doc!.tracks[0]!.level).toBe(-5);
+  });
+  it('sounds a drag at once, and draws it when the hand rests', async () => {
+    edit(addTrack('a'));
+    await settled();
+    const drawn = now().doc;
+    previewSound({ type: 'setTrack', track: 'a', level: -3 });
+    previewSound({ type: 'setTrack', track: 'a', level: -4 });
+    expect(now().sounding!.tracks[0]!.level).toBe(-4);
+    expect(now().doc).toBe(drawn);
+    await eventually(() => expect(now().doc).toBe(now().sounding));
+    expect(now().doc!.tracks[0]!.level).toBe(-4);
+    previewSound({ type: 'setTrack', track: 'a', level: -6 });
+    edit({ type: 'setTrack', track: 'a', level: -5 });
+    expect(now().doc!.tracks[0]!.level).toBe(-5);
+    expect(now().sounding).toBe(now().doc);
+    await settled();
     expect(now().doc!.tracks[0]!.level).toBe(-5);
   });
   it('says when there is no such session, and when there is nothing to undo', async () => {

@@ -44,7 +44,9 @@ interface SessionState {
   pending: Pending[];
   /** Edits of a drag that has not ended; never sent. */
   preview: EditJson[];
-  /** What is shown and heard: base, pending, seat and preview. */
+  /** What is heard: base, pending, seat and preview. */
+  sounding: SessionDoc | null;
+  /** What is drawn: the same, while something is dragged that is only heard at once a moment later. */
   doc: SessionDoc | null;
   undo: string | null;
   redo: string | null;
@@ -59,6 +61,7 @@ export const useSession = create<SessionState>(() => ({
   seat: newSeat(),
   pending: [],
   preview: [],
+  sounding: null,
   doc: null,
   undo: null,
   redo: null,
@@ -101,7 +104,30 @@ function edited(doc: SessionDoc, edits: readonly EditJson[]): SessionDoc {
 function set(part: Partial<SessionState>): void {
   const next = { ...get(), ...part };
   if (part.pending && next.base) keepUnsent(next.id!, part.pending);
-  setState({ ...part, doc: shown(next) });
+  clearTimeout(drawing);
+  drawing = undefined;
+  const doc = shown(next);
+  setState({ ...part, sounding: doc, doc });
+}
+
+/** All that shows the session is drawn anew when the hand rests so long, and at the latest after that (ms). */
+const RESTS = 150;
+const LATEST = 1000;
+
+let drawing: ReturnType<typeof setTimeout> | undefined;
+let drawn = 0;
+
+function drawSoon(): void {
+  const now = performance.now();
+  if (drawing === undefined) drawn = now;
+  clearTimeout(drawing);
+  drawing = setTimeout(
+    () => {
+      drawing = undefined;
+      setState({ doc: get().sounding });
+    },
+    Math.max(0, Math.min(RESTS, drawn + LATEST - now)),
+  );
 }
 
 /** Opens a session and follows its changes until another is opened. */
@@ -282,6 +308,18 @@ export function preview(...edits: EditJson[]): void {
   const next = shown({ ...get(), preview: edits });
   if (edits.length && now && next && held(now, next, () => {})) return;
   set({ preview: edits });
+}
+
+/**
+ * Sounds edits without storing them, while something is dragged whose own control shows where it stands: the rest of the page
+ * follows when the hand rests, and does not hold it up.
+ */
+export function previewSound(...edits: EditJson[]): void {
+  const now = shown({ ...get(), preview: [] });
+  const next = shown({ ...get(), preview: edits });
+  if (edits.length && now && next && held(now, next, () => {})) return;
+  setState({ preview: edits, sounding: next });
+  drawSoon();
 }
 
 async function send(): Promise<void> {

@@ -1,5 +1,5 @@
 'use client';
-import { edit, position, preview, rideMove, rideRelease, useDocPart } from '@/client';
+import { edit, position, previewSound, rideMove, rideRelease, useDocPart } from '@/client';
 import { laneValue } from '@/core/lanes';
 import {
   BUS_PARAMS,
@@ -44,7 +44,7 @@ export function LevelField({ node, className = '', unit }: { node: Track | Bus; 
         value={followed ? laneValue(lane.points, position()) : node.level}
         {...fieldOf((isBus(node) ? BUS_PARAMS : TRACK_PARAMS).level)}
         {...(unit === undefined ? {} : { unit })}
-        onPreview={(level) => rideMove(target, level) || preview(change(level))}
+        onPreview={(level) => rideMove(target, level) || previewSound(change(level))}
         onChange={(level) => {
           // A key that is pressed while sound runs is a ride of its own.
           if (rideRelease(target) || (rideMove(target, level) && rideRelease(target))) return;

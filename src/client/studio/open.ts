@@ -1,13 +1,18 @@
 import { useStore, type StoreApi } from 'zustand';
 import { create } from 'zustand';
 import { addGuard, edit, openSession, preview, settled, useSession } from '../session';
-import type { SessionAccess } from './access';
+import type { OpenSession, SessionAccess } from './access';
 import { newRecorderLink } from './recorderLink';
 import { Studio } from './studio';
 
+const heard = ({ id, sounding, online }: ReturnType<typeof useSession.getState>): OpenSession => ({
+  ...{ id, online },
+  doc: sounding,
+});
+
 const access: SessionAccess = {
-  getState: useSession.getState,
-  subscribe: useSession.subscribe,
+  getState: () => heard(useSession.getState()),
+  subscribe: (listener) => useSession.subscribe((now, before) => listener(heard(now), heard(before))),
   edit,
   preview,
   settled,

@@ -1,6 +1,6 @@
 'use client';
 import { nanoid } from 'nanoid';
-import { edit, preview, select, useDoc } from '@/client';
+import { edit, previewSound, select, useDoc } from '@/client';
 import { linkedLimiter } from '@/core/engine';
 import {
   placeReturn,
@@ -139,7 +139,7 @@ export function ReferenceSettings({ bus }: { bus: Bus }) {
               value={linked.ceiling}
               {...fieldOf(LINKED_PARAMS.ceiling)}
               unit={linked.peaks === 'true' ? 'dBTP' : 'dBFS'}
-              onPreview={(ceiling) => preview(set({ ceiling }))}
+              onPreview={(ceiling) => previewSound(set({ ceiling }))}
               onChange={(ceiling) => edit(set({ ceiling }))}
             />
           </Row>
@@ -148,7 +148,7 @@ export function ReferenceSettings({ bus }: { bus: Bus }) {
               label={`Release of the stems of ${bus.name}`}
               value={linked.release}
               {...fieldOf(LINKED_PARAMS.release)}
-              onPreview={(release) => preview(set({ release }))}
+              onPreview={(release) => previewSound(set({ release }))}
               onChange={(release) => edit(set({ release }))}
             />
           </Row>
@@ -221,7 +221,7 @@ function FoldLimit({ file }: { file: Deliverable }) {
             value={file.ceiling}
             {...fieldOf(LINKED_PARAMS.ceiling)}
             unit="dBTP"
-            onPreview={(ceiling) => preview(set(ceiling))}
+            onPreview={(ceiling) => previewSound(set(ceiling))}
             onChange={(ceiling) => edit(set(ceiling))}
           />
         )}

@@ -1,7 +1,7 @@
 'use client';
 import { nanoid } from 'nanoid';
 import { linksOf, sounds } from '@/core/paths';
-import { edit, preview, useBus, useChecks, useDoc, useLayouts, useSelection, useTrack } from '@/client';
+import { edit, previewSound, useBus, useChecks, useDoc, useLayouts, useSelection, useTrack } from '@/client';
 import { BUS_PARAMS, MONITOR, referencesOf, type Bus, type EditJson, type Track } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { ReferenceSettings, ReturnSettings } from './busSettings';
@@ -123,7 +123,7 @@ function BusDetails({ bus }: { bus: Bus }) {
           value={bus.trim}
           {...fieldOf(BUS_PARAMS.trim)}
           plus
-          onPreview={(trim) => preview(set({ trim }))}
+          onPreview={(trim) => previewSound(set({ trim }))}
           onChange={(trim) => edit(set({ trim }))}
         />
       </Row>

@@ -2,7 +2,7 @@
 import { Plus, X } from 'lucide-react';
 import { nanoid } from 'nanoid';
 import { DropdownMenu } from 'radix-ui';
-import { edit, preview, useDoc } from '@/client';
+import { edit, previewSound, useDoc } from '@/client';
 import { circleOf, stemOfTrack, type Tap } from '@/core/paths';
 import { KIND_NAMES, SEND_PARAMS, type Bus, type Send, type SessionDoc, type Track } from '@/core/session';
 import { Choice, fieldOf, NumberField } from '@/parts';
@@ -86,7 +86,7 @@ function SendRow({ owner, send }: { owner: Track | Bus; send: Send }) {
         label={`Send of ${owner.name} to ${name}`}
         value={send.level}
         {...fieldOf(SEND_PARAMS.level)}
-        onPreview={(level) => preview(set({ level }))}
+        onPreview={(level) => previewSound(set({ level }))}
         onChange={(level) => edit(set({ level }))}
       />
       <span className="flex items-center gap-1">

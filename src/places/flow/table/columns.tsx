@@ -1,7 +1,7 @@
 'use client';
 import { createColumnHelper } from '@tanstack/react-table';
 import { useMemo } from 'react';
-import { clearOvers, edit, preview, useOvers } from '@/client';
+import { clearOvers, edit, previewSound, useOvers } from '@/client';
 import { BUS_PARAMS, isBus } from '@/core/session';
 import { fieldOf, LevelField, Meter, MuteSolo, NumberField, StemTag } from '@/parts';
 import { levelKeys } from '../levelKeys';
@@ -80,7 +80,7 @@ function Trim({ row: { node } }: { row: RowFacts }) {
       {...fieldOf(BUS_PARAMS.trim)}
       unit=""
       className="ml-auto"
-      onPreview={(trim) => preview(set(trim))}
+      onPreview={(trim) => previewSound(set(trim))}
       onChange={(trim) => edit(set(trim))}
     />
   );
