@@ -34,6 +34,11 @@ export default defineConfig({
           setupFiles: SETUP,
         },
       },
+      // Parts and panels as a browser would show them.
+      {
+        extends: true,
+        test: { name: 'shown', include: ['src/**/*.test.tsx'], environment: 'jsdom', setupFiles: SETUP },
+      },
     ],
   },
 });

@@ -1,6 +1,7 @@
 'use client';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import { formatDb, parseNumber } from '@/core/units';
+import { toast } from 'sonner';
+import { formatDb, readFigure } from '@/core/units';
 
 interface NumberFieldProps {
   label: string;
@@ -104,9 +105,17 @@ export function NumberField(props: NumberFieldProps) {
     e.stopPropagation();
   };
   const commit = () => {
-    if (!cancelled.current && typing !== null) {
-      const typed = parseNumber(typing);
-      if (!Number.isNaN(typed)) onChange(Math.min(max, Math.max(min, typed)));
+    if (!cancelled.current && typing !== null && typing.trim() !== '') {
+      const typed = readFigure(typing, unit);
+      // Minus infinity is what the lowest value of a level is called.
+      const value = typed === -Infinity && min <= -100 ? min : typed;
+      const stays = `${label} stays at ${text}${unit ? ` ${unit}` : ''}.`;
+      if (Number.isNaN(value)) toast.error(`"${typing.trim()}" is no figure. ${stays}`);
+      else if (value < min || value > max)
+        toast.error(
+          `${label} goes from ${min} to ${max}${unit ? ` ${unit}` : ''}; ${typing.trim()} is beyond it. ${stays}`,
+        );
+      else onChange(value);
     }
     cancelled.current = false;
     setTyping(null);

@@ -7,6 +7,19 @@ export function parseNumber(text: string): number {
   return Number(match[1]) * (match[2] ? 1000 : 1);
 }
 
+/**
+ * A typed figure with nothing behind it but its unit, or none ("-3", "-3 dB", "1,5k"); NaN for anything else, so that a word is
+ * no figure.
+ */
+export function readFigure(text: string, unit = ''): number {
+  const plain = text.trim();
+  const own = unit.trim().toLowerCase();
+  const bare = own && plain.toLowerCase().endsWith(own) ? plain.slice(0, -own.length).trim() : plain;
+  return /^[+\-−–]?(\d+([.,]\d*)?|[.,]\d+)\s*k?$/i.test(bare) || /^[+\-−–]?(∞|inf)$/i.test(bare)
+    ? parseNumber(bare)
+    : NaN;
+}
+
 /** "1:23.4" of seconds. */
 export function formatDuration(seconds: number): string {
   const s = Math.max(0, seconds);
