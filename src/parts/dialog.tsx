@@ -10,17 +10,19 @@ interface DialogProps {
   note?: string;
   children: ReactNode;
   wide?: boolean;
+  /** As broad as a table needs. */
+  broad?: boolean;
 }
 
 /** A question in front of everything; Escape leaves it. */
-export function Dialog({ open, onClose, title, note, children, wide }: DialogProps) {
+export function Dialog({ open, onClose, title, note, children, wide, broad }: DialogProps) {
   return (
     <Radix.Root open={open} onOpenChange={(o) => !o && onClose()}>
       <Radix.Portal>
         <Radix.Overlay className="fixed inset-0 z-50 bg-black/55" />
         <Radix.Content
           aria-describedby={undefined}
-          className={`pop fixed left-1/2 top-1/2 z-50 max-h-[86vh] -translate-x-1/2 -translate-y-1/2 overflow-auto bg-panel! p-5 ${wide ? 'w-[680px]' : 'w-[460px]'}`}
+          className={`pop fixed left-1/2 top-1/2 z-50 max-h-[86vh] -translate-x-1/2 -translate-y-1/2 overflow-auto bg-panel! p-5 ${broad ? 'w-[1040px] max-w-[94vw]' : wide ? 'w-[680px]' : 'w-[460px]'}`}
         >
           <div className="mb-3 flex items-start justify-between gap-4">
             <div>

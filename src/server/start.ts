@@ -2,6 +2,7 @@ import 'reflect-metadata';
 import { closeDatabase, openDatabase } from './database';
 import { log } from './log';
 import { closePrints, resumePrints } from './prints';
+import { keepBin } from './sessions';
 import { followTakes, recoverRecordings } from './recordings';
 
 /** Opens the database and mends what a crash left. Without a database the process ends: half a server helps nobody. */
@@ -15,6 +16,7 @@ export async function start(): Promise<void> {
   }
   // One broken recording or print must not keep everybody from their work: each is set aside by itself.
   await beside('prints that wait or were cut off', resumePrints);
+  await beside('what was in the bin for long', keepBin);
   await beside('notes in the files of takes', () => Promise.resolve(followTakes()));
   await beside('recordings that were cut off', recoverRecordings);
   for (const signal of ['SIGTERM', 'SIGINT'] as const) {

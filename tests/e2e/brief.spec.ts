@@ -208,3 +208,35 @@ test('a whole session leaves as one archive and comes in again, beside the first
   await page.getByLabel('Archive of a session').setInputFiles(text);
   await expect(page.getByText(/notes\.zip: This file is no ZIP archive/)).toBeVisible();
 });
+
+test('all sessions: called otherwise, duplicated, removed after a question, and brought back', async ({
+  page,
+  server,
+}) => {
+  await open(page, server.url, 'brief');
+  await page.getByRole('button', { name: 'Open', exact: true }).click();
+  await page.getByRole('menuitem', { name: /All sessions/ }).click();
+  const desk = page.getByRole('dialog', { name: 'Sessions' });
+  const lamp = desk.locator('[data-session=lamp]');
+  await expect(lamp).toContainText('48 kHz, 24 bit');
+  await lamp.getByRole('button', { name: 'Duplicate The Lamp at Sallow Point' }).click();
+  const copy = desk.getByLabel('Name of The Lamp at Sallow Point, copy');
+  await expect(copy).toBeVisible();
+  await copy.fill('The second lamp');
+  await page.keyboard.press('Enter');
+  await expect(desk.getByLabel('Name of The second lamp')).toBeVisible();
+  await desk.getByRole('button', { name: 'Remove The second lamp' }).click();
+  await desk.getByRole('button', { name: 'Keep it' }).click();
+  await desk.getByRole('button', { name: 'Remove The second lamp' }).click();
+  await desk.getByRole('button', { name: 'Remove it' }).click();
+  const bin = desk.getByRole('list', { name: 'In the bin' });
+  await expect(bin).toContainText('The second lamp');
+  await bin.getByRole('button', { name: 'Bring it back' }).click();
+  await expect(desk.getByLabel('Name of The second lamp')).toBeVisible();
+  // The one that is open cannot be taken from under its windows.
+  await expect(lamp.getByRole('button', { name: 'The session that is open is not removed' })).toBeDisabled();
+  const row = desk.getByRole('row').filter({ has: page.getByLabel('Name of The second lamp') });
+  await row.getByRole('button', { name: 'Open it' }).click();
+  await page.waitForURL((url) => /\/s\/(?!lamp)/.test(url.pathname));
+  await expect(page.getByText('The second lamp').first()).toBeVisible();
+});

@@ -26,6 +26,7 @@ export * from './voiceChains';
 export * from './atRate';
 export * from './templateFile';
 export * from './sessionFile';
+export * from './sessionFacts';
 export * from './withMediaIds';
 export * from './compare';
 export * from './startingPoints';

@@ -6,12 +6,14 @@ import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { ask, stored, useSession } from '@/client';
 import { useBringSession } from './bringSession';
+import { SessionDesk } from './sessionDesk';
 
 /** The sessions of this machine; whole sessions go to another one, and come from there. */
 export function OtherSessions() {
   const [list, setList] = useState<{ id: string; name: string }[]>([]);
   const here = useSession((s) => s.id);
   const router = useRouter();
+  const [desk, setDesk] = useState(false);
   const picker = useRef<HTMLInputElement>(null);
   const bring = useBringSession();
   const handOver = async (history: boolean) => {
@@ -55,6 +57,10 @@ export function OtherSessions() {
               </DropdownMenu.Item>
             ))}
             <DropdownMenu.Separator className="my-1 border-t" />
+            <DropdownMenu.Item className="menu-item" onSelect={() => setDesk(true)}>
+              All sessions…
+              <span className="small ml-auto text-quiet">rename, duplicate, remove</span>
+            </DropdownMenu.Item>
             <DropdownMenu.Item className="menu-item" onSelect={() => void handOver(false)}>
               This session as one archive
               <span className="small ml-auto text-quiet">files, versions</span>
@@ -68,6 +74,7 @@ export function OtherSessions() {
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
+      {desk && <SessionDesk onClose={() => setDesk(false)} />}
       <input
         ref={picker}
         type="file"

@@ -108,7 +108,8 @@ async function roomFor(sizes: readonly number[]): Promise<void> {
     );
 }
 
-async function store(id: string, about: SessionFile): Promise<BroughtSession> {
+/** Stores a session whose files lie in its folder; ids of files that are taken on this machine become others. */
+export async function store(id: string, about: SessionFile): Promise<BroughtSession> {
   const database = await db();
   const m = tables.media;
   const known = about.media.map((x) => x.id);
@@ -123,7 +124,7 @@ async function store(id: string, about: SessionFile): Promise<BroughtSession> {
   const ids = new Map(taken.size > 0 ? known.map((old) => [old, nanoid(12)]) : []);
   const here = (doc: SessionDoc): SessionDoc => {
     const moved = withMediaIds(doc, ids);
-    if (!moved.picture) return moved;
+    if (!moved.picture?.file.startsWith('/api/sessions/')) return moved;
     const name = path.basename(moved.picture.file);
     return { ...moved, picture: { ...moved.picture, file: `/api/sessions/${id}/picture/${name}` } };
   };

@@ -1,2 +1,3 @@
 export * from './in';
-export * from './out';
+export { sessionArchive, sessionArchiveFacts } from './out';
+export * from './duplicate';

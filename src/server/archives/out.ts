@@ -13,7 +13,7 @@ import { db, tables } from '../database';
 import { mediaOf } from '../media';
 import { loadSession } from '../sessions';
 
-interface Entry {
+export interface Entry {
   /** Name in the archive, and where it lies. */
   name: string;
   file: string;
@@ -21,7 +21,7 @@ interface Entry {
 }
 
 /** What goes into the archive of a session: its description, and the files. */
-async function contents(id: string, history: boolean): Promise<{ about: SessionFile; entries: Entry[] }> {
+export async function contents(id: string, history: boolean): Promise<{ about: SessionFile; entries: Entry[] }> {
   const { doc, revision } = await loadSession(id);
   const entries: Entry[] = [];
   const media: SessionFile['media'] = [];
@@ -43,7 +43,8 @@ async function contents(id: string, history: boolean): Promise<{ about: SessionF
     const { id: own, file, kind, channels, frames, sampleRate } = row;
     media.push({ id: own, file, kind, channels, frames, sampleRate });
   }
-  const shown = doc.picture && path.basename(doc.picture.file);
+  // A picture that ships with the application is there on every machine.
+  const shown = doc.picture?.file.startsWith('/api/sessions/') ? path.basename(doc.picture.file) : null;
   const picture = shown && (await add(`picture/${shown}`, path.join(sessionDir(id), 'picture', shown))) ? shown : null;
   if (shown && !picture) missing.push(shown);
   const about: SessionFile = {

@@ -38,6 +38,8 @@ export const sessions = pgTable('sessions', {
   revision: integer('revision').notNull(),
   doc: jsonb('doc').$type<SessionDoc>().notNull(),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
+  /** When it was put into the bin; null: it is not there. */
+  removedAt: timestamp('removed_at', { withTimezone: true }),
 });
 
 /** Every change in order. Undo and redo are changes too; `undoes` names the revision they concern. */

@@ -1,5 +1,6 @@
 export * from './store';
 export * from './versions';
+export * from './desk';
 export * from './events';
 export * from './historyList';
 export * from './people';

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gt, gte } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, gte, isNull } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
 import {
   applyEdit,
@@ -47,7 +47,8 @@ export async function createSession(doc: SessionDoc, id = nanoid(10)): Promise<s
 }
 
 export async function listSessions(): Promise<{ id: string; name: string; format: SessionDoc['format'] }[]> {
-  const rows = await (await db()).select().from(tables.sessions).orderBy(desc(tables.sessions.createdAt));
+  const s = tables.sessions;
+  const rows = await (await db()).select().from(s).where(isNull(s.removedAt)).orderBy(desc(s.createdAt));
   return rows.map((r) => ({ id: r.id, name: r.doc.name, format: r.doc.format }));
 }
 
@@ -59,7 +60,8 @@ const known = () => shared('sessions-known', () => new Map<string, SessionRow>()
 /** How often each session was stored: what was read meanwhile may be of before, and is not kept. */
 const stored = () => shared('sessions-stored', () => new Map<string, number>());
 
-function forget(id: string): void {
+/** What is kept of a session for reading is read anew. */
+export function forget(id: string): void {
   stored().set(id, (stored().get(id) ?? 0) + 1);
   known().delete(id);
 }
@@ -74,6 +76,11 @@ export async function loadSession(id: string): Promise<SessionRow> {
     throw new Refused(
       404,
       `There is no session "${id}". It may have been removed; the list of sessions shows what is there.`,
+    );
+  if (row.removedAt)
+    throw new Refused(
+      404,
+      `"${row.doc.name}" was removed and is in the bin. All sessions, in the Brief, bring it back.`,
     );
   const open = { ...row, doc: upgradeDoc(row.doc) };
   if (stored().get(id) === before) known().set(id, open);
