@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { noise } from '../../../tests/support/kernels';
-import { alignEnvelopes, delayBetween, envelopeOf } from '.';
+import { alignEnvelopes, alignSounds, delayBetween, envelopeOf } from '.';
 
 const RATE = 48_000;
 const silence = (n: number) => new Float32Array(n);
@@ -57,5 +57,30 @@ describe('an envelope', () => {
     expect(env).toHaveLength(20);
     expect(env[0]).toBeCloseTo(20 * Math.log10(0.5), 6);
     expect(env[19]).toBe(-70);
+  });
+});
+
+describe('a line on its guide', () => {
+  const phrase = syllables([0.3, 0.55, 0.9, 1.3, 1.6], 5);
+  it.each([0, 1, 137, 6576, -6576, 12_001])('a copy that lies %d samples early is found to the sample', (by) => {
+    const moved = Float32Array.from(phrase, (_, i) => 0.3 * (phrase[i + by] ?? 0));
+    const noisy = noise(moved.length, 0.01, 77).map((v, i) => v + moved[i]!);
+    expect(alignSounds(phrase, noisy, RATE, 0.6 * RATE)).toMatchObject({ shift: by, likeness: expect.closeTo(1, 1) });
+  });
+  it('another performance of it lies where its syllables do', () => {
+    const other = syllables([0.2, 0.45, 0.8, 1.2, 1.5], 900);
+    const found = alignSounds(phrase, other, RATE, 0.6 * RATE);
+    expect(found).toEqual(alignEnvelopes(phrase, other, RATE, 0.6 * RATE));
+    expect(found.shift / RATE).toBeCloseTo(0.1, 2);
+  });
+  it('long lines are compared as a whole: a first word that is alike does not decide', () => {
+    const long = (at: readonly number[]) => {
+      const out = silence(8 * RATE);
+      at.forEach((s, i) => out.set(noise(0.12 * RATE, 0.4, 40 + i), Math.round(s * RATE)));
+      return out;
+    };
+    const guide = long([0.5, 2, 3.1, 4.4, 5.2, 6.6, 7.1]);
+    const line = long([0.5, 1.8, 2.9, 4.2, 5, 6.4, 6.9]);
+    expect(alignSounds(guide, line, RATE, 0.6 * RATE).shift / RATE).toBeCloseTo(0.2, 3);
   });
 });

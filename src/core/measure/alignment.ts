@@ -59,6 +59,57 @@ export function alignEnvelopes(
   return best;
 }
 
+/** Waveforms that are so much alike are the same recording (1: equal); their shift is then known to the sample. */
+const SAME = 0.5;
+/** Seconds of waveforms that are compared. */
+const COMPARED = 1.5;
+
+/**
+ * The same as alignEnvelopes, to the sample where both are the same sound: around the shift of the envelopes the one at which
+ * their waveforms are most alike. Of two performances, whose waveforms are not alike, it is that of the envelopes.
+ */
+export function alignSounds(
+  guide: Float32Array,
+  line: Float32Array,
+  rate: number,
+  most: number,
+): { shift: number; likeness: number } {
+  const rough = alignEnvelopes(guide, line, rate, most);
+  const reach = 2 * Math.round(STEP_SECONDS * rate);
+  const [from, to] = loudest(line, Math.round(COMPARED * rate));
+  let best = { shift: rough.shift, likeness: SAME };
+  for (let shift = Math.max(-most, rough.shift - reach); shift <= Math.min(most, rough.shift + reach); shift++) {
+    const likeness = alike(guide, line, shift, from, to);
+    if (likeness > best.likeness) best = { shift, likeness };
+  }
+  return best.likeness > SAME ? best : rough;
+}
+
+/** Bounds of the stretch of `n` samples with the most sound, in steps of half of it. */
+function loudest(samples: Float32Array, n: number): [from: number, to: number] {
+  if (samples.length <= n) return [0, samples.length];
+  let best = { from: 0, sum: -1 };
+  for (let from = 0; from + n <= samples.length; from += n >> 1) {
+    const sum = energy(samples, from, n);
+    if (sum > best.sum) best = { from, sum };
+  }
+  return [best.from, best.from + n];
+}
+
+/** Normalised correlation of guide[i + shift] with line[i], i from `first` to `last`, over what both have. */
+function alike(guide: Float32Array, line: Float32Array, shift: number, first: number, last: number): number {
+  const from = Math.max(first, -shift);
+  const to = Math.min(last, line.length, guide.length - shift);
+  let [gg, ll, gl] = [0, 0, 0];
+  for (let i = from; i < to; i++) {
+    const [g, l] = [guide[i + shift]!, line[i]!];
+    gg += g * g;
+    ll += l * l;
+    gl += g * l;
+  }
+  return gg > 0 && ll > 0 ? gl / Math.sqrt(gg * ll) : 0;
+}
+
 /** Correlation of a[i + lag] with b[i] over what both have, with what one lacks taken as its floor. */
 function correlate(a: Float64Array, b: Float64Array, lag: number): number {
   const n = Math.max(a.length, b.length);

@@ -3,28 +3,30 @@ import { AlignStartVertical } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { edit, preview, samplesOf, useDoc } from '@/client';
-import { alignEnvelopes } from '@/core/measure';
+import { alignSounds } from '@/core/measure';
 import type { Clip, Track } from '@/core/session';
 
 /** Farther than this a line is not moved by itself (s). */
 const MOST_SECONDS = 0.6;
-/** Longest stretch that is compared (s). */
-const LONGEST = 2;
+/** Longest stretch that is compared (s): a phrase, not its first word. */
+const LONGEST = 12;
 
 interface Proposal {
   by: number;
   likeness: number;
 }
 
-/** The guide track's sound in a stretch; null where it has none. */
+/** The guide track's sound in a stretch, of all its clips; null where it has none. */
 async function guideSound(guide: Track, start: number, frames: number): Promise<Float32Array | null> {
-  const clip = guide.clips.find((c) => c.start < start + frames && c.start + c.length > start);
-  if (!clip) return null;
-  const from = Math.max(0, clip.offset + start - clip.start);
-  const samples = (await samplesOf(clip.media, from, frames))[0]!;
-  const late = Math.max(0, clip.start - clip.offset - start);
+  const clips = guide.clips.filter((c) => c.start < start + frames && c.start + c.length > start);
+  if (clips.length === 0) return null;
   const out = new Float32Array(frames);
-  out.set(samples.subarray(0, frames - late), late);
+  for (const clip of clips) {
+    const from = Math.max(start, clip.start);
+    const to = Math.min(start + frames, clip.start + clip.length);
+    const samples = (await samplesOf(clip.media, clip.offset + from - clip.start, to - from))[0]!;
+    out.set(samples.subarray(0, to - from), from - start);
+  }
   return out;
 }
 
@@ -44,7 +46,7 @@ export function AlignToGuide({ track, clip }: { track: Track; clip: Clip }) {
       const sounds = await Promise.all(guides.map((g) => guideSound(g, clip.start, frames)));
       const found = sounds
         .filter((s) => s !== null)
-        .map((s) => alignEnvelopes(s, line, rate, most))
+        .map((s) => alignSounds(s, line, rate, most))
         .sort((a, b) => b.likeness - a.likeness)[0];
       if (!found) {
         toast.message('No guide sounds here, so there is nothing to align to.');
