@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import {
+  listOfNames,
+  namesText,
   newSeat,
   applyEdit,
   asTemplate,
@@ -64,6 +66,16 @@ describe('names of many tracks', () => {
     ['Narrator', 0, 1, 'Narrator'],
   ])('%j gives number %i of %i the name %s', (names, index, count, expected) => {
     expect(nameAt(names, index, count)).toBe(expected);
+  });
+  it.each<[string, string[]]>([
+    ['pilot, keeper; wind\tsea\nrope', ['pilot', 'keeper', 'wind', 'sea', 'rope']],
+    ['"Voices, far", near', ['Voices, far', 'near']],
+    ['"the ""old"" man",boy', ['the "old" man', 'boy']],
+    [' , ;', []],
+    ['half "open', ['half "open']],
+  ])('%s is a list of names', (text, names) => {
+    expect(listOfNames(text)).toEqual(names);
+    expect(listOfNames(namesText(names))).toEqual(names);
   });
   it('are compared with what is there and with each other', () => {
     const doc = apply(start(), { type: 'addTrack', id: 'a', name: 'Pilot', layout: 'mono', destination: null });

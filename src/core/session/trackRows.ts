@@ -29,11 +29,15 @@ export interface PlannedTrack {
 /** Most that is made in one go. */
 export const MOST_TRACKS = 512;
 
+/** Names that stand between commas, semicolons, tabs or lines; in double quotes a name may hold those itself (RFC 4180). */
 export const listOfNames = (names: string): string[] =>
-  names
-    .split(/[,;\n\t]+/)
-    .map((n) => n.trim())
+  [...names.matchAll(/\s*"((?:[^"]|"")*)"\s*(?=[,;\n\t]|$)|[^,;\n\t]+/g)]
+    .map(([plain, quoted]) => (quoted === undefined ? plain : quoted.replaceAll('""', '"')).trim())
     .filter(Boolean);
+
+/** The same names as one text, from which they are read as they were. */
+export const namesText = (names: readonly string[]): string =>
+  names.map((n) => (/[,;\n\t"]/.test(n) ? `"${n.replaceAll('"', '""')}"` : n)).join(', ');
 
 /** Those who speak in the script, in the order of their first lines. */
 export const charactersOf = (doc: SessionDoc): string[] => [

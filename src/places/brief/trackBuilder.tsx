@@ -3,9 +3,10 @@ import { ClipboardPaste, GripVertical, Plus, Trash2 } from 'lucide-react';
 import { nanoid } from 'nanoid';
 import { useMemo, useState } from 'react';
 import { edit, useDoc } from '@/client';
-import { charactersOf, listOfNames, MOST_TRACKS, planRows, stemsOf, type BuilderRow } from '@/core/session';
+import { charactersOf, listOfNames, MOST_TRACKS, namesText, planRows, stemsOf, type BuilderRow } from '@/core/session';
 import { layoutOf, type LayoutId } from '@/core/speakers';
 import { Choice, Dialog, NumberField, SortableList, TextField } from '@/parts';
+import { newRow, useBuilderRows } from './builderRows';
 import { PlannedList } from './plannedList';
 
 const WIDTHS: LayoutId[] = ['mono', 'stereo', 'lcr', 'quad', '5.0', '5.1', '7.1', '7.1.4'];
@@ -16,23 +17,12 @@ const KINDS: { value: BuilderRow['kind']; label: string; note: string }[] = [
   { value: 'return', label: 'effect return', note: 'what comes back from an effect' },
 ];
 
-const newRow = (part: Partial<BuilderRow> = {}): BuilderRow => ({
-  id: nanoid(6),
-  count: 1,
-  layout: 'mono',
-  kind: 'recording',
-  anchor: 'time',
-  names: '',
-  destination: 'width',
-  ...part,
-});
-
 const COLUMNS = 'grid grid-cols-[20px_58px_86px_108px_62px_minmax(120px,1fr)_140px_24px] items-center gap-x-1.5';
 
 /** Rows that make many tracks and buses at once, with the list they would give beside them. */
 export function TrackBuilder() {
   const doc = useDoc();
-  const [rows, setRows] = useState<BuilderRow[]>(() => [newRow()]);
+  const [rows, setRows] = useBuilderRows();
   const [pasting, setPasting] = useState(false);
   const planned = useMemo(() => planRows(doc, rows), [doc, rows]);
   const characters = charactersOf(doc);
@@ -145,7 +135,7 @@ export function TrackBuilder() {
             disabled={doc.lines.length === 0}
             title="One mono track for each line of the line sheet"
             onClick={() =>
-              setRows([...rows, newRow({ names: doc.lines.map((l) => l.name).join(', '), count: doc.lines.length })])
+              setRows([...rows, newRow({ names: namesText(doc.lines.map((l) => l.name)), count: doc.lines.length })])
             }
           >
             From the line sheet
@@ -154,7 +144,7 @@ export function TrackBuilder() {
             className="btn btn-bare"
             disabled={characters.length === 0}
             title="One mono track for each who speaks in the script"
-            onClick={() => setRows([...rows, newRow({ names: characters.join(', '), count: characters.length })])}
+            onClick={() => setRows([...rows, newRow({ names: namesText(characters), count: characters.length })])}
           >
             From the script
           </button>
@@ -175,7 +165,7 @@ export function TrackBuilder() {
         open={pasting}
         onClose={() => setPasting(false)}
         onNames={(names) =>
-          setRows([...rows.filter((r) => r.names.trim()), newRow({ names: names.join(', '), count: names.length })])
+          setRows([...rows.filter((r) => r.names.trim()), newRow({ names: namesText(names), count: names.length })])
         }
       />
     </div>
