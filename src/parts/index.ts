@@ -3,6 +3,7 @@ export * from './armButton';
 export * from './numberField';
 export * from './paramField';
 export * from './fileButton';
+export * from './askFirst';
 export * from './timecodeField';
 export * from './checkList';
 export * from './stemTag';

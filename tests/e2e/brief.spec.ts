@@ -133,7 +133,8 @@ test('templates: kept with files, exported, taken in again, begun from in anothe
   const [download] = await Promise.all([page.waitForEvent('download'), card.getByLabel(/^Export/).click()]);
   const zip = readFileSync(await download.path());
   expect(zip.subarray(0, 2).toString()).toBe('PK');
-  await card.getByLabel(/^Remove/).click();
+  await card.getByRole('button', { name: /^Remove template/ }).click();
+  await card.getByRole('button', { name: 'Remove it' }).click();
   await expect(card).toHaveCount(0);
   await page
     .getByLabel('Template file')
@@ -239,4 +240,42 @@ test('all sessions: called otherwise, duplicated, removed after a question, and 
   await row.getByRole('button', { name: 'Open it' }).click();
   await page.waitForURL((url) => /\/s\/(?!lamp)/.test(url.pathname));
   await expect(page.getByText('The second lamp').first()).toBeVisible();
+});
+
+test('a new session begins with a template that is chosen there; what is taken away is asked once more', async ({
+  page,
+  server,
+}) => {
+  await open(page, server.url, 'brief');
+  await sheet(page, 'Versions');
+  await page.getByLabel('Name of the version').fill('before the storm');
+  await page.keyboard.press('Enter');
+  const version = page.locator('[data-version="before the storm"]');
+  await version.getByRole('button', { name: 'Remove version before the storm' }).click();
+  await version.getByRole('button', { name: 'Keep it' }).click();
+  await expect(version).toBeVisible();
+  await version.getByRole('button', { name: 'Remove version before the storm' }).click();
+  await version.getByRole('button', { name: 'Remove it' }).click();
+  await expect(version).toHaveCount(0);
+  // The rows of the builder stay while one looks elsewhere.
+  await sheet(page, 'Make tracks');
+  await page.getByLabel('Names, row 1').fill('Keeper, Wind');
+  await page.keyboard.press('Enter');
+  await sheet(page, 'Tracks');
+  await sheet(page, 'Make tracks');
+  await expect(page.getByLabel('Names, row 1')).toHaveValue('Keeper, Wind');
+
+  await page.getByRole('button', { name: 'New session' }).click();
+  const dialog = page.getByRole('dialog', { name: /New session/ });
+  await dialog.getByLabel('Name').fill('Storm');
+  await dialog.getByLabel('Short form').fill('ST');
+  await dialog.getByRole('combobox', { name: 'Begins with' }).click();
+  const first = page.getByRole('option').nth(1);
+  const name = (await first.innerText()).split('\n')[0]!;
+  await first.click();
+  await expect(dialog.getByRole('combobox', { name: 'Begins with' })).toContainText(name);
+  await dialog.getByRole('button', { name: 'Make the session' }).click();
+  await page.waitForURL((url) => /\/s\/(?!lamp)/.test(url.pathname));
+  const id = /\/s\/([^/]+)/.exec(page.url())![1]!;
+  await expect.poll(async () => (await docOf(page, server.url, id)).tracks.length).toBeGreaterThan(0);
 });

@@ -1,10 +1,12 @@
 'use client';
 import { useRouter } from 'next/navigation';
+import { useState } from 'react';
 import { Controller, useForm, type Resolver } from 'react-hook-form';
 import { ask, useLayouts } from '@/client';
 import { EditRefused, NewSession, readAs, SAMPLE_RATES, WORD_LENGTHS, type SessionDoc } from '@/core/session';
 import { FRAME_RATES } from '@/core/units';
 import { Choice } from '@/parts';
+import { useTemplates } from './useTemplates';
 
 type Fields = Pick<
   NewSession,
@@ -46,6 +48,9 @@ const startOf = ({ format }: SessionDoc): Fields => ({
   layout: format.layout,
 });
 
+/** Stands for no template in the list of them: a choice has no empty value. */
+const NOTHING = '-';
+
 /** What the client states, before anything is recorded. */
 export function NewSessionForm({
   onMade,
@@ -58,11 +63,22 @@ export function NewSessionForm({
   const layouts = useLayouts();
   const form = useForm<Fields>({ resolver, defaultValues: template ? startOf(template.doc) : START });
   const { errors, isSubmitting } = form.formState;
+  const templates = useTemplates();
+  const [from, setFrom] = useState('');
+  const beginsWith = template?.id ?? from;
+  // What a template is in is proposed; a name that was typed stays.
+  const begin = (id: string) => {
+    setFrom(id);
+    const chosen = templates.find((t) => t.id === id);
+    if (!chosen) return;
+    const { name: _, code: _code, ...format } = startOf(chosen.doc);
+    for (const [field, value] of Object.entries(format)) form.setValue(field as keyof Fields, value as never);
+  };
   const submit = form.handleSubmit(async (values) => {
     try {
       const { id } = await ask<{ id: string }>(
         '/api/sessions',
-        template ? { ...values, template: template.id } : values,
+        beginsWith ? { ...values, template: beginsWith } : values,
       );
       onMade?.();
       router.push(`/s/${id}/brief`);
@@ -121,6 +137,20 @@ export function NewSessionForm({
           placeholder="Begins every file name, such as SP"
           {...form.register('code')}
         />,
+      )}
+      {!template && templates.length > 0 && (
+        <div className="grid grid-cols-[120px_1fr] items-center gap-x-3">
+          <span className="text-quiet">Begins with</span>
+          <Choice
+            label="Begins with"
+            value={from || NOTHING}
+            options={[
+              { value: NOTHING, label: 'the usual buses, no track' },
+              ...templates.map((t) => ({ value: t.id, label: t.name, note: t.category })),
+            ]}
+            onChange={(id) => begin(id === NOTHING ? '' : id)}
+          />
+        </div>
       )}
       {pick(
         'sampleRate',

@@ -2,13 +2,12 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Copy, Download, RotateCcw, Trash2 } from 'lucide-react';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
 import { toast } from 'sonner';
 import { ask, edit, useSession } from '@/client';
 import type { SessionFacts } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { formatBytes, formatDuration } from '@/core/units';
-import { Dialog, TextField } from '@/parts';
+import { AskFirst, Dialog, TextField } from '@/parts';
 
 const day = (iso: string): string =>
   new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' }).format(new Date(iso));
@@ -19,7 +18,6 @@ export function SessionDesk({ onClose }: { onClose: () => void }) {
   const router = useRouter();
   const queries = useQueryClient();
   const { data: all = [] } = useQuery({ queryKey: ['desk'], queryFn: () => ask<SessionFacts[]>('/api/desk') });
-  const [asked, setAsked] = useState<string | null>(null);
   const again = () => queries.invalidateQueries({ queryKey: ['desk'] });
   const work = async (job: () => Promise<unknown>, done?: string) => {
     try {
@@ -83,59 +81,52 @@ export function SessionDesk({ onClose }: { onClose: () => void }) {
               <td className="small whitespace-nowrap text-quiet">{day(s.changedAt)}</td>
               <td>
                 <span className="flex items-center justify-end gap-1">
-                  {asked === s.id ? (
-                    <>
-                      <button
-                        className="btn text-stop"
-                        onClick={() => {
-                          setAsked(null);
-                          void work(
-                            () => ask(`/api/sessions/${s.id}/bin`, {}),
-                            `${s.name} is in the bin; it can be brought back for 30 days.`,
-                          );
-                        }}
-                      >
-                        Remove it
-                      </button>
-                      <button className="btn btn-bare" onClick={() => setAsked(null)}>
-                        Keep it
-                      </button>
-                    </>
-                  ) : (
-                    <>
-                      <button
-                        className="btn"
-                        disabled={s.id === here}
-                        onClick={() => {
-                          onClose();
-                          router.push(`/s/${s.id}/brief`);
-                        }}
-                      >
-                        {s.id === here ? 'Open' : 'Open it'}
-                      </button>
-                      <Act
-                        label={`Duplicate ${s.name}`}
-                        icon={<Copy size={13} />}
-                        onClick={() =>
-                          void work(
-                            () => ask(`/api/sessions/${s.id}/duplicate`, { name: `${s.name}, copy`.slice(0, 80) }),
-                            `${s.name} is there twice.`,
-                          )
-                        }
-                      />
-                      <Act
-                        label={`${s.name} as one archive`}
-                        icon={<Download size={13} />}
-                        onClick={() => window.location.assign(`/api/sessions/${s.id}/archive`)}
-                      />
-                      <Act
-                        label={s.id === here ? 'The session that is open is not removed' : `Remove ${s.name}`}
-                        icon={<Trash2 size={13} />}
-                        disabled={s.id === here}
-                        onClick={() => setAsked(s.id)}
-                      />
-                    </>
-                  )}
+                  <AskFirst
+                    act="Remove it"
+                    leave="Keep it"
+                    onAct={() =>
+                      void work(
+                        () => ask(`/api/sessions/${s.id}/bin`, {}),
+                        `${s.name} is in the bin; it can be brought back for 30 days.`,
+                      )
+                    }
+                  >
+                    {(askFirst) => (
+                      <>
+                        <button
+                          className="btn"
+                          disabled={s.id === here}
+                          onClick={() => {
+                            onClose();
+                            router.push(`/s/${s.id}/brief`);
+                          }}
+                        >
+                          {s.id === here ? 'Open' : 'Open it'}
+                        </button>
+                        <Act
+                          label={`Duplicate ${s.name}`}
+                          icon={<Copy size={13} />}
+                          onClick={() =>
+                            void work(
+                              () => ask(`/api/sessions/${s.id}/duplicate`, { name: `${s.name}, copy`.slice(0, 80) }),
+                              `${s.name} is there twice.`,
+                            )
+                          }
+                        />
+                        <Act
+                          label={`${s.name} as one archive`}
+                          icon={<Download size={13} />}
+                          onClick={() => window.location.assign(`/api/sessions/${s.id}/archive`)}
+                        />
+                        <Act
+                          label={s.id === here ? 'The session that is open is not removed' : `Remove ${s.name}`}
+                          icon={<Trash2 size={13} />}
+                          disabled={s.id === here}
+                          onClick={askFirst}
+                        />
+                      </>
+                    )}
+                  </AskFirst>
                 </span>
               </td>
             </tr>

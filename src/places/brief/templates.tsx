@@ -1,26 +1,13 @@
 'use client';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Download, Plus, Save, Trash2, Upload } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { ask, stored, useSession } from '@/client';
-import type { SessionDoc } from '@/core/session';
-import { Dialog } from '@/parts';
+import { AskFirst, Dialog } from '@/parts';
 import { FlowPicture } from './flowPicture';
 import { NewSessionForm } from './newSessionForm';
-
-export interface Template {
-  id: string;
-  name: string;
-  category: string;
-  note: string;
-  shipped: boolean;
-  files: number;
-  doc: SessionDoc;
-}
-
-export const useTemplates = () =>
-  useQuery({ queryKey: ['templates'], queryFn: () => ask<Template[]>('/api/templates') }).data ?? [];
+import { useTemplates, type Template } from './useTemplates';
 
 /** Set-ups to begin with: kept, exchanged as one file, begun from. */
 export function Templates() {
@@ -94,14 +81,18 @@ export function Templates() {
                     >
                       <Download size={13} />
                     </a>
-                    <button
-                      className="chip"
-                      aria-label={`Remove template ${t.name}`}
-                      title="Remove"
-                      onClick={() => remove.mutate(t)}
-                    >
-                      <Trash2 size={13} />
-                    </button>
+                    <AskFirst act="Remove it" leave="Keep it" onAct={() => remove.mutate(t)}>
+                      {(askFirst) => (
+                        <button
+                          className="chip"
+                          aria-label={`Remove template ${t.name}`}
+                          title="Remove"
+                          onClick={askFirst}
+                        >
+                          <Trash2 size={13} />
+                        </button>
+                      )}
+                    </AskFirst>
                   </>
                 )}
               </span>

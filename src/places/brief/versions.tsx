@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { ask, stored, useSession } from '@/client';
+import { AskFirst } from '@/parts';
 
 interface Version {
   id: string;
@@ -95,14 +96,18 @@ export function Versions() {
               </button>
               <span className="small text-quiet">{v.automatic ? 'by itself' : ''}</span>
               <span className="figure small text-quiet">{when(v.at)}</span>
-              <button
-                aria-label={`Remove version ${v.name}`}
-                title="Remove this version"
-                className="text-quiet opacity-0 hover:text-stop focus:opacity-100 group-hover:opacity-100"
-                onClick={() => remove.mutate(v)}
-              >
-                <Trash2 size={13} />
-              </button>
+              <AskFirst act="Remove it" leave="Keep it" onAct={() => remove.mutate(v)}>
+                {(askFirst) => (
+                  <button
+                    aria-label={`Remove version ${v.name}`}
+                    title="Remove this version"
+                    className="text-quiet opacity-0 hover:text-stop focus:opacity-100 group-hover:opacity-100"
+                    onClick={askFirst}
+                  >
+                    <Trash2 size={13} />
+                  </button>
+                )}
+              </AskFirst>
             </li>
           ))}
         </ul>
