@@ -347,6 +347,11 @@ export class Player {
     void this.context.close();
   }
 
+  /** What the browser buffers of the sound that is made, seconds; 0 where it does not say. */
+  get buffered(): number {
+    return this.context.baseLatency || 0;
+  }
+
   /** Level of delay the browser adds after the engine, seconds. */
   get outputDelay(): number {
     return this.context.outputLatency || this.context.baseLatency || 0;

@@ -23,6 +23,9 @@ export type { RollState } from './transport';
 export type { RideMode } from './ride';
 export type { MeasuredDelay } from './delay';
 
+/** Seconds that the browser buffers of the sound that runs; null before the first sound, and where it does not say. */
+export const bufferNow = (): number | null => studio().engine.player?.buffered || null;
+
 export const useTransport = kept((s) => s.transport.state);
 export const useDevices = kept((s) => s.devices.state);
 export const useTakes = kept((s) => s.takes.state);

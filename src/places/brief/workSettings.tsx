@@ -1,5 +1,5 @@
 'use client';
-import { edit, useDoc } from '@/client';
+import { bufferNow, edit, useDoc, useTransport } from '@/client';
 import type { SessionDoc } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { Choice, NumberField, Segments } from '@/parts';
@@ -18,9 +18,18 @@ function clickPlaces({ format, settings }: SessionDoc) {
   ];
 }
 
+/** How much is buffered now, as the browser says it; a choice counts when sound begins the next time. */
+function bufferNote(sampleRate: number): string {
+  const now = bufferNow();
+  if (now === null) return 'from the next start of sound';
+  return `now ${Math.round(now * sampleRate)} samples, ${(now * 1000).toFixed(1)} ms; from the next start of sound`;
+}
+
 /** How one works in this session: guides, buffer, tempo. They stay as set. */
 export function WorkSettings() {
   const doc = useDoc();
+  // Sound that begins says what it buffers.
+  useTransport((s) => s.state);
   const { settings } = doc;
   const row = (label: string, control: React.ReactNode, note?: string) => (
     <div className="flex min-h-[32px] items-center justify-between gap-3 border-b py-0.5">
@@ -166,7 +175,7 @@ export function WorkSettings() {
               { value: 'long', label: 'long' },
             ]}
           />,
-          'from the next start of sound',
+          bufferNote(doc.format.sampleRate),
         )}
       </section>
       <TempoTable />

@@ -67,7 +67,7 @@ export function TakeTo({ track, take, match }: { track: Track; take: Take; match
       >
         <Ear size={14} />
       </button>
-      <span className="figure text-quiet">{loudness === null ? '…' : `${loudness.toFixed(1)} LUFS`}</span>
+      <span className="figure text-quiet">{loudness === null ? 'measuring' : Number.isFinite(loudness) ? `${loudness.toFixed(1)} LUFS` : 'silent'}</span>
       {take.rating ? <span className="figure ml-auto text-brass">{'•'.repeat(take.rating)}</span> : null}
     </div>
   );

@@ -59,8 +59,11 @@ export function RecordState() {
       {heard.length > 0 && <span className="text-fine">signal</span>}
       {running.length > 0 && <span className="text-warn">finishing take…</span>}
       {misses > 0 && (
-        <span className="text-warn" title="Blocks that waited for samples">
-          {misses} late
+        <span
+          className="text-warn"
+          title={`The sound was interrupted ${misses.toLocaleString('en')} ${misses === 1 ? 'time' : 'times'} since it began to roll: files came too late. What is recorded is not concerned.`}
+        >
+          {misses.toLocaleString('en')} {misses === 1 ? 'gap' : 'gaps'} heard
         </span>
       )}
     </div>
