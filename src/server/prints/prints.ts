@@ -122,18 +122,17 @@ export const printAgain = (id: string): Promise<PrintFacts> =>
     const row = await rowOf(id);
     if (row.state === 'waiting' || row.state === 'running')
       throw new Refused(409, `Print ${row.version} is ${row.state === 'running' ? 'running' : 'in line'} already.`);
-    const { asked } = factsAsked(row);
-    return insert(row.session, row.doc, asked);
+    return insert(row.session, row.doc, askedOf(row));
   });
 
-const factsAsked = (row: Row) => ({
-  asked: row.asked ?? {
+/** What a print was asked for; one of an earlier release had its range alone. */
+const askedOf = (row: Row): NonNullable<Row['asked']> =>
+  row.asked ?? {
     ranges: [{ name: '', start: row.start, end: row.end }],
     revision: 0,
     knowingly: true,
     passedBy: row.proof?.passedBy ?? [],
-  },
-});
+  };
 
 async function change(id: string, set: Partial<Row>): Promise<Row> {
   const p = tables.prints;
@@ -149,7 +148,7 @@ async function run(id: string): Promise<void> {
   const row = await change(id, { state: 'running', startedAt: new Date(), begun: waiting.begun + 1 });
   try {
     const files = await filesOf(row.session);
-    const { asked } = factsAsked(row);
+    const asked = askedOf(row);
     // What is missing now may have been there when it was asked for.
     const { stops, lacking } = await printStops(row.doc, files);
     const sources = stops.filter((c) => c.id.startsWith('source/'));
