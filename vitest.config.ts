@@ -37,7 +37,12 @@ export default defineConfig({
       // Parts and panels as a browser would show them.
       {
         extends: true,
-        test: { name: 'shown', include: ['src/**/*.test.tsx'], environment: 'jsdom', setupFiles: SETUP },
+        test: {
+          name: 'shown',
+          include: ['src/**/*.test.tsx'],
+          environment: 'jsdom',
+          setupFiles: [...SETUP, 'scripts/vitest-dom.ts'],
+        },
       },
     ],
   },

@@ -1,0 +1,24 @@
+// What a browser has and jsdom has not, as far as parts and panels ask for it.
+Object.assign(globalThis, {
+  matchMedia: (media: string) => ({
+    ...{ matches: false, media },
+    addEventListener: () => {},
+    removeEventListener: () => {},
+  }),
+  ResizeObserver: class {
+    observe(): void {}
+    unobserve(): void {}
+    disconnect(): void {}
+  },
+  IntersectionObserver: class {
+    observe(): void {}
+    unobserve(): void {}
+    disconnect(): void {}
+  },
+});
+Object.assign(Element.prototype, {
+  hasPointerCapture: () => false,
+  setPointerCapture: () => {},
+  releasePointerCapture: () => {},
+  scrollIntoView: () => {},
+});
