@@ -67,7 +67,9 @@ export function TakeTo({ track, take, match }: { track: Track; take: Take; match
       >
         <Ear size={14} />
       </button>
-      <span className="figure text-quiet">{loudness === null ? 'measuring' : Number.isFinite(loudness) ? `${loudness.toFixed(1)} LUFS` : 'silent'}</span>
+      <span className="figure text-quiet">
+        {loudness === null ? 'measuring' : Number.isFinite(loudness) ? `${loudness.toFixed(1)} LUFS` : 'silent'}
+      </span>
       {take.rating ? <span className="figure ml-auto text-brass">{'•'.repeat(take.rating)}</span> : null}
     </div>
   );
