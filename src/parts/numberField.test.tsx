@@ -37,9 +37,9 @@ it('takes a figure, with its unit or without', async () => {
 });
 
 it.each([
-  ['loud', /"loud" is no figure\. Level of Pilot stays at -3\.0 dB/],
+  ['loud', /"loud" is no figure for Level of Pilot\. It stays at -3\.0 dB/],
   ['6 feet', /"6 feet" is no figure/],
-  ['200', /goes from -100 to 12 dB; 200 is beyond it\. Level of Pilot stays at -3\.0 dB/],
+  ['200', /goes from -100 to 12 dB; 200 is beyond it\. It stays at -3\.0 dB/],
 ])('says why it does not take "%s", and keeps what it had', async (text, why) => {
   const { onChange, at } = field();
   await type(at(), text);

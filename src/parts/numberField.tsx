@@ -109,8 +109,8 @@ export function NumberField(props: NumberFieldProps) {
       const typed = readFigure(typing, unit);
       // Minus infinity is what the lowest value of a level is called.
       const value = typed === -Infinity && min <= -100 ? min : typed;
-      const stays = `${label} stays at ${text}${unit ? ` ${unit}` : ''}.`;
-      if (Number.isNaN(value)) toast.error(`"${typing.trim()}" is no figure. ${stays}`);
+      const stays = `It stays at ${text}${unit ? ` ${unit}` : ''}.`;
+      if (Number.isNaN(value)) toast.error(`"${typing.trim()}" is no figure for ${label}. ${stays}`);
       else if (value < min || value > max)
         toast.error(
           `${label} goes from ${min} to ${max}${unit ? ` ${unit}` : ''}; ${typing.trim()} is beyond it. ${stays}`,

@@ -53,7 +53,6 @@ it('what did not change is equal to the bit, what did is told in figures and wit
     k,
     { source: after.open(pair.after!), file: pair.after! },
     { source: before.open(pair.before!), file: pair.before! },
-    0,
     async (table, n) => {
       for (let c = 0; c < 6; c++)
         most = Math.max(

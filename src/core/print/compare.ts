@@ -60,8 +60,7 @@ function unlike({ before, after }: FilePair): string | null {
   const [a, b] = [before.facts, after.facts];
   if (before.layout !== after.layout || a.channels !== b.channels) return 'it has another layout';
   if (a.sampleRate !== b.sampleRate) return `it is at ${b.sampleRate / 1000} kHz and was at ${a.sampleRate / 1000}`;
-  if ((before.lead ?? 0) !== (after.lead ?? 0)) return 'its lead-in has another length';
-  if (a.frames !== b.frames) return 'it has another length';
+  if (a.frames - (before.lead ?? 0) !== b.frames - (after.lead ?? 0)) return 'it has another length';
   return null;
 }
 
@@ -81,9 +80,8 @@ export async function compareFile(
   try {
     const { difference, place } = await sumCheck(
       k,
-      [{ source: b, channels: channelsOf(after) }],
-      { source: a, channels: channelsOf(before) },
-      { from: after.lead ?? 0 },
+      [{ source: b, channels: channelsOf(after), lead: after.lead ?? 0 }],
+      { source: a, channels: channelsOf(before), lead: before.lead ?? 0 },
     );
     const speakers = after.layout && isLayout(after.layout) ? layoutOf(after.layout).speakers : [];
     return {
@@ -103,14 +101,13 @@ export async function compareFile(
 const SPAN = 16_384;
 
 /**
- * Planar samples of one file less those of another, in the channels of the first, span by span from frame `from` on. Both have
+ * Planar samples of one file less those of another, in the channels of the first, span by span behind their lead-ins. Both have
  * the same width and length; `write` gets the addresses of the channels and the frames.
  */
 export async function takeApart(
   k: Kernels,
   one: { source: ByteSource; file: FileProof },
   other: { source: ByteSource; file: FileProof },
-  from: number,
   write: (table: number, frames: number) => Promise<void>,
 ): Promise<void> {
   const infos = [await parseAudio(one.source), await parseAudio(other.source)] as const;
@@ -120,9 +117,10 @@ export async function takeApart(
   ];
   const [mine, theirs] = [channelsOf(one.file), channelsOf(other.file)];
   try {
-    for (let at = from; at < infos[0].frames; at += SPAN) {
-      const n = a.decode(await readFrames(one.source, infos[0], at, SPAN));
-      b.decode(await readFrames(other.source, infos[1], at, SPAN));
+    const leads = [one.file.lead ?? 0, other.file.lead ?? 0] as const;
+    for (let at = 0; at < infos[0].frames - leads[0]; at += SPAN) {
+      const n = a.decode(await readFrames(one.source, infos[0], leads[0] + at, SPAN));
+      b.decode(await readFrames(other.source, infos[1], leads[1] + at, SPAN));
       for (let c = 0; c < infos[0].channels; c++)
         k.x.mix(b.planar.at(theirs?.[c] ?? c), a.planar.at(mine?.[c] ?? c), n, -1);
       await write(a.planar.table, n);

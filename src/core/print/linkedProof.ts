@@ -26,13 +26,13 @@ export interface LinkedProof {
 
 /**
  * Adds the stems up as they stand in the files, all of them and without each one, and measures the peaks of the sums.
- * All files must have the same width, rate and length; frames before `from` do not count.
+ * All files must have the same width, rate and length; their lead-ins do not count.
  */
 export async function proveLinked(
   k: Kernels,
   linked: Linked,
   stems: readonly (ChannelsOf & { name: string })[],
-  { from = 0, signal }: { from?: number; signal?: AbortSignal } = {},
+  { signal }: { signal?: AbortSignal } = {},
 ): Promise<LinkedProof> {
   const infos = await Promise.all(stems.map((s) => parseAudio(s.source)));
   const [{ channels, frames, sampleRate }] = infos as [(typeof infos)[0]];
@@ -42,7 +42,8 @@ export async function proveLinked(
   // One stem alone has nothing to be taken away from.
   const cases = stems.length > 1 ? [-1, ...stems.keys()] : [-1];
   const meters = cases.map(() => new Measure(k, sampleRate, flat, SPAN));
-  for (let at = from; at < frames; at += SPAN) {
+  const lead = stems[0]?.lead ?? 0;
+  for (let at = lead; at < frames; at += SPAN) {
     signal?.throwIfAborted();
     const bytes = await Promise.all(stems.map((s, i) => readFrames(s.source, infos[i]!, at, SPAN)));
     const n = codecs.map((c, i) => c.decode(bytes[i]!)).at(-1)!;

@@ -292,13 +292,13 @@ async function proveSum(
     source,
     channels: reordering(layoutOf(reference.layout), orderOf(doc, d), 'wav'),
     dither: ditherOf(doc, d),
+    lead: leadAt(doc, rate!),
   });
-  const options = { from: leadAt(doc, rate), signal };
   const check = await sumCheck(
     k,
     stems.map((s) => channelsOf(s.file)),
     channelsOf(ref),
-    options,
+    { signal },
   );
   const overs = [ref, ...stems.map((s) => s.file)].reduce((n, i) => n + i.printed.overs, 0);
   const parts = {
@@ -310,7 +310,7 @@ async function proveSum(
         k,
         reference.linked,
         stems.map((s) => ({ name: s.bus.name, ...channelsOf(s.file) })),
-        options,
+        { signal },
       )
     : undefined;
   return {

@@ -17,6 +17,8 @@ export interface ChannelsOf {
   channels?: readonly number[];
   /** Noise that was added before its rounding. */
   dither?: Dithering;
+  /** Its first frames that are a lead-in and no part of what is compared. */
+  lead?: number;
 }
 
 export interface SumCheck {
@@ -46,43 +48,44 @@ const rounding = (format: SampleFormat, dither: Dithering = format === 16 ? 'tpd
 
 /**
  * Adds the stems' samples as they stand in the files and compares with the reference's, sample by sample
- * and channel by channel. All files must have the same width and length. Frames before `from` are a lead-in, which stands
- * in each file alike and is no part of the sum; places are told from there on.
+ * and channel by channel. All files must have the same width and, behind their lead-ins, the same length; places
+ * are told from there on.
  */
 export async function sumCheck(
   k: Kernels,
   stems: readonly ChannelsOf[],
   reference: ChannelsOf,
-  { from: first = 0, signal }: { from?: number; signal?: AbortSignal } = {},
+  { signal }: { signal?: AbortSignal } = {},
 ): Promise<SumCheck> {
   const all = [...stems, reference];
   const sources = all.map((f) => f.source);
   const at = (file: number, c: number) => all[file]!.channels?.[c] ?? c;
   const infos = await Promise.all(sources.map(parseAudio));
   const ref = infos.at(-1)!;
-  for (const i of infos) {
-    if (i.channels !== ref.channels || i.frames !== ref.frames)
+  const leads = all.map((f) => f.lead ?? 0);
+  const frames = ref.frames - leads.at(-1)!;
+  for (const [i, info] of infos.entries()) {
+    if (info.channels !== ref.channels || info.frames - leads[i]! !== frames)
       throw new RangeError('stems and reference differ in width or length');
   }
   const codecs = infos.map((i) => new FrameCodec(k, i.format, i.channels, SPAN, i.bigEndian));
   const sum = codecs.at(-1)!.planar;
   let top = 0;
   let place: SumCheck['place'] = null;
-  for (let from = first; from < ref.frames; from += SPAN) {
+  for (let from = 0; from < frames; from += SPAN) {
     signal?.throwIfAborted();
-    const bytes = await Promise.all(sources.map((s, i) => readFrames(s, infos[i]!, from, SPAN)));
-    const frames = codecs.map((c, i) => c.decode(bytes[i]!)).at(-1)!;
+    const bytes = await Promise.all(sources.map((s, i) => readFrames(s, infos[i]!, leads[i]! + from, SPAN)));
+    const n = codecs.map((c, i) => c.decode(bytes[i]!)).at(-1)!;
     // Stems are taken from the reference one by one: what is left is the difference.
     codecs.slice(0, -1).forEach((codec, i) => {
-      for (let c = 0; c < ref.channels; c++)
-        k.x.mix(codec.planar.at(at(i, c)), sum.at(at(stems.length, c)), frames, -1);
+      for (let c = 0; c < ref.channels; c++) k.x.mix(codec.planar.at(at(i, c)), sum.at(at(stems.length, c)), n, -1);
     });
     for (let c = 0; c < ref.channels; c++) {
       const left = at(stems.length, c);
-      const peak = k.x.peakAbs(sum.at(left), frames);
+      const peak = k.x.peakAbs(sum.at(left), n);
       if (peak <= top) continue;
       top = peak;
-      place = { frame: from - first + sum.view(left, frames).findIndex((v) => Math.abs(v) === peak), channel: c };
+      place = { frame: from + sum.view(left, n).findIndex((v) => Math.abs(v) === peak), channel: c };
     }
   }
   codecs.forEach((c) => c.free());
@@ -90,7 +93,7 @@ export async function sumCheck(
     difference: 20 * Math.log10(top),
     allowed: 20 * Math.log10(infos.reduce((sum, i, file) => sum + rounding(i.format, all[file]!.dither), 0)),
     place,
-    frames: ref.frames - first,
+    frames,
     channels: ref.channels,
     sampleRate: ref.sampleRate,
     stems: stems.length,

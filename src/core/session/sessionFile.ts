@@ -133,8 +133,8 @@ export function readSessionFile(text: string): SessionFile {
     throw new EditRefused(
       `The archive tells ${wrong.join(' and ')} in a way that cannot be read. Nothing was brought in.`,
     );
-  const ids = new Set(media!.map((m) => m.id));
-  if (ids.size < media!.length) throw new EditRefused('The archive tells of one file twice. Nothing was brought in.');
+  if (new Set(media!.map((m) => m.id)).size < media!.length || new Set(media!.map((m) => m.file)).size < media!.length)
+    throw new EditRefused('The archive tells of one file twice. Nothing was brought in.');
   return {
     ...(json as SessionFile),
     session: wholeDoc(session!, 'session'),

@@ -61,14 +61,17 @@ export function RawTracks({ onClose }: { onClose: () => void }) {
             onChange={(sound) => set({ sound })}
           />
           {wish.as === 'clips' && (
-            <NumberField
-              label="Handles on either side"
-              unit="s"
-              value={wish.handles}
-              min={0}
-              max={60}
-              onChange={(handles) => set({ handles })}
-            />
+            <span className="flex items-center gap-1 text-quiet">
+              handles
+              <NumberField
+                label="Handles on either side"
+                unit="s"
+                value={wish.handles}
+                min={0}
+                max={60}
+                onChange={(handles) => set({ handles })}
+              />
+            </span>
           )}
           {wish.as === 'takes' && (
             <Segments

@@ -165,6 +165,15 @@ describe('an archive that is none, or not as it was, is refused and leaves nothi
       /tells its files in a way/,
     ],
     [
+      'two files of one name',
+      (f) => {
+        const about = JSON.parse(f['session.json']!.toString()) as { media: { id: string }[] };
+        about.media.push({ ...about.media[0]!, id: 'twin' });
+        return { ...f, 'session.json': JSON.stringify(about) };
+      },
+      /tells of one file twice/,
+    ],
+    [
       'a clip without a file',
       (f) => ({ ...f, 'session.json': f['session.json']!.toString().replace(/"frames":4800/g, '"frames":10') }),
       /damaged session: .* would reach beyond the sound/,

@@ -33,13 +33,14 @@ export async function contents(id: string, history: boolean): Promise<{ about: S
   };
   for (const row of await mediaOf(id)) {
     const names = partNames(row.file);
-    const found = await Promise.all(names.map((n) => stat(mediaPath(id, n)).catch(() => null)));
-    if (found.some((f) => !f)) {
-      // What nothing plays any more is no loss.
+    const there = [];
+    for (const n of names) there.push(await add(`media/${n}`, mediaPath(id, n)));
+    if (there.includes(false)) {
+      // What nothing plays any more is no loss; a part alone is no file.
+      entries.splice(entries.length - there.filter(Boolean).length);
       if (doc.media[row.id]) missing.push(row.file);
       continue;
     }
-    for (const n of names) await add(`media/${n}`, mediaPath(id, n));
     const { id: own, file, kind, channels, frames, sampleRate } = row;
     media.push({ id: own, file, kind, channels, frames, sampleRate });
   }

@@ -34,9 +34,7 @@ export async function doCompare(k: Kernels, task: CompareTask): Promise<FileChan
     // In the order of masks, as the files are laid over each other.
     const mask = after.layout ? layoutOf(after.layout).mask : 0;
     const writer = new AudioWriter(k, sink, { kind: 'wav', format: 132, channels, sampleRate, mask }, 16_384);
-    await takeApart(k, { source: a, file: after }, { source: b, file: before }, after.lead ?? 0, (table, n) =>
-      writer.write(table, n),
-    );
+    await takeApart(k, { source: a, file: after }, { source: b, file: before }, (table, n) => writer.write(table, n));
     await writer.finish();
   } finally {
     await sink.close();

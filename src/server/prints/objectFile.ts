@@ -3,6 +3,7 @@ import { bytesPerSample, DATA_OFFSET, formatOfWord, JoinedSource } from '@/core/
 import type { Kernels } from '@/core/kernels';
 import { measureFile } from '@/core/measure';
 import {
+  againstBrief,
   finishFile,
   leadAt,
   objectLayout,
@@ -10,14 +11,11 @@ import {
   objectTracks,
   sessionFileHeader,
   sessionFileTrailer,
-  SILENT,
   whatOf,
   type FileProof,
-  type Finding,
   type NewFile,
 } from '@/core/print';
 import { bitsOf, ditherOf, limitsOf, rateOf, type Deliverable, type SessionDoc, type Track } from '@/core/session';
-import { formatDb } from '@/core/units';
 import { openFile, writeAll } from '../media';
 import { mixed, nameSealed, readable, sealedFile, type Making } from './making';
 import { sinkOf } from './printParts';
@@ -55,6 +53,8 @@ export async function sealObjects(
     behind: number;
     gain: number;
     made: string;
+    /** What is known to be missing in it, in sentences. */
+    lacking: readonly string[];
     onMade: (file: string) => void;
     signal?: AbortSignal;
   },
@@ -112,24 +112,24 @@ export async function sealObjects(
       objects: places,
       dither: ditherOf(doc, d),
       ...(from > 0 ? { lead: from } : {}),
-      findings: findingsOf(doc, d, facts, done.overs),
+      findings: [
+        // Of sources side by side no loudness is asked: nobody hears them so.
+        ...againstBrief(doc, measured, {
+          deliverable: { ...d, limits: { ...limitsOf(doc, d), target: null } },
+          channels: tracks.length,
+          frames: Math.ceil(((job.range.end - file.start) * sampleRate) / doc.format.sampleRate),
+          start: file.start,
+          isReference: false,
+          overs: done.overs,
+          lacking: job.lacking,
+        }),
+        {
+          grade: 'note',
+          text: `${tracks.length} placed sources as objects, behind their chains and levels; what is wider or comes out of returns is in the mixes. Its figures are those of all side by side`,
+        },
+      ],
     };
   } finally {
     await Promise.all([handle.close(), ...sources.map((s) => s.close())]);
   }
-}
-
-function findingsOf(doc: SessionDoc, d: Deliverable, facts: FileProof['facts'], overs: number): Finding[] {
-  const { truePeak } = limitsOf(doc, d);
-  return [
-    ...(overs > 0 ? [{ grade: 'stop' as const, text: `${overs} samples over full scale` }] : []),
-    ...(facts.silent ? [{ grade: 'warn' as const, text: SILENT }] : []),
-    ...(facts.truePeak > truePeak
-      ? [{ grade: 'stop' as const, text: `true peak ${formatDb(facts.truePeak)} over ${formatDb(truePeak)} dBTP` }]
-      : []),
-    {
-      grade: 'note',
-      text: `${facts.channels} placed sources as objects, behind their chains and levels; what is wider or comes out of returns is in the mixes. Its figures are those of all side by side`,
-    },
-  ];
 }

@@ -102,9 +102,9 @@ export async function printRange(
     );
     all.forEach((m, i) => (m.printed = { ...printed[i]!, deliverable: m.deliverable }));
     const kept = await endTogether(k, mix, all, frames + behind, signal);
-    const gain = await gainToTarget(k, doc, making, { start, behind }, signal);
+    const gain = await gainToTarget(k, doc, making, behind, signal);
     for (const m of making)
-      if (isMadeAfter(doc, m.deliverable)) await makeAfter(k, doc, m, { start, behind, gain, onMade }, signal);
+      if (isMadeAfter(doc, m.deliverable)) await makeAfter(k, doc, m, { behind, gain, onMade }, signal);
     let sealed = 0;
     const inputs: (ProofInput & { close: () => Promise<void> })[] = [];
     try {
@@ -148,8 +148,9 @@ export async function printRange(
       const placed: FileProof[] = [];
       for (const o of objects) {
         const own = pieces.filter((p) => p.deliverable.id.startsWith(`${o.deliverable.id}/`));
+        const lacking = lackingIn(doc, o.deliverable, job.lacking ?? {});
         const { made } = job;
-        placed.push(await sealObjects(k, doc, o, own, { range: whole, behind, gain, made, onMade, signal }));
+        placed.push(await sealObjects(k, doc, o, own, { range: whole, behind, gain, made, lacking, onMade, signal }));
       }
       for (const p of pieces) await removeFile(p.file);
       return {
@@ -211,7 +212,7 @@ async function gainToTarget(
   k: Kernels,
   doc: SessionDoc,
   making: readonly Making[],
-  { behind }: { start: number; behind: number },
+  behind: number,
   signal?: AbortSignal,
 ): Promise<number> {
   if (!doc.printing?.toTarget) return 0;
@@ -234,7 +235,7 @@ async function makeAfter(
   k: Kernels,
   doc: SessionDoc,
   m: Making,
-  { behind, gain, onMade }: { start: number; behind: number; gain: number; onMade: (file: string) => void },
+  { behind, gain, onMade }: { behind: number; gain: number; onMade: (file: string) => void },
   signal?: AbortSignal,
 ): Promise<void> {
   const d = m.deliverable;

@@ -145,6 +145,9 @@ async function change(id: string, set: Partial<Row>): Promise<Row> {
 async function run(id: string): Promise<void> {
   const waiting = await rowOf(id).catch(() => null);
   if (waiting?.state !== 'waiting') return;
+  // Known from its first moment on: one that is cancelled while its sources are looked at is not begun.
+  const r: Running = { share: 0, range: 0, began: Date.now(), cancelled: false, cancel: () => (r.cancelled = true) };
+  running().set(id, r);
   const row = await change(id, { state: 'running', startedAt: new Date(), begun: waiting.begun + 1 });
   try {
     const files = await filesOf(row.session);
@@ -154,12 +157,17 @@ async function run(id: string): Promise<void> {
     const sources = stops.filter((c) => c.id.startsWith('source/'));
     if (sources.length && !asked.knowingly)
       throw new Error(`while it waited, ${sources.map((c) => c.title).join('; ')}`);
-    await launched(row, { media: files, lacking, asked });
+    if (r.cancelled) await change(id, CANCELLED);
+    else await launched(row, r, { media: files, lacking, asked });
   } catch (error) {
     log.error(error);
     await change(id, { state: 'failed', message: failed((error as Error).message) });
+  } finally {
+    running().delete(id);
   }
 }
+
+const CANCELLED = { state: 'cancelled', message: 'Cancelled; the files that had begun were removed.' } as const;
 
 const failed = (why: string): string => `The print failed: ${why}. The session is unchanged; no file was left behind.`;
 
@@ -169,7 +177,7 @@ interface Launch {
   asked: NonNullable<Row['asked']>;
 }
 
-async function launched(row: Row, { media, lacking, asked }: Launch): Promise<void> {
+async function launched(row: Row, r: Running, { media, lacking, asked }: Launch): Promise<void> {
   // Asked of Node at run time: the bundler would take a worker that it sees for a module of its own.
   const { Worker: Thread } = process.getBuiltinModule('node:worker_threads');
   const worker: Worker = new Thread(path.join(appDir(), 'dist', 'workers', 'print.mjs'), {
@@ -185,15 +193,11 @@ async function launched(row: Row, { media, lacking, asked }: Launch): Promise<vo
       passedBy: asked.passedBy,
     },
   });
-  const r: Running & { cancelled: boolean } = {
-    ...{ share: 0, range: 0, began: Date.now(), cancelled: false },
-    cancel: () => {
-      r.cancelled = true;
-      worker.postMessage('cancel');
-      setTimeout(() => void worker.terminate(), CANCELS).unref();
-    },
+  r.cancel = () => {
+    r.cancelled = true;
+    worker.postMessage('cancel');
+    setTimeout(() => void worker.terminate(), CANCELS).unref();
   };
-  running().set(row.id, r);
   await tell(row);
   const ended = await new Promise<Partial<Row>>((resolve) => {
     worker.on('message', (m: Partial<PrintProgress> & { proof?: Proof; error?: string }) => {
@@ -212,10 +216,7 @@ async function launched(row: Row, { media, lacking, asked }: Launch): Promise<vo
       resolve({ state: 'failed', message: 'The print ended unexpectedly. The session is unchanged.' }),
     );
   });
-  const over: Partial<Row> =
-    r.cancelled && ended.state !== 'done'
-      ? { state: 'cancelled', message: 'Cancelled; the files that had begun were removed.' }
-      : ended;
+  const over: Partial<Row> = r.cancelled && ended.state !== 'done' ? CANCELLED : ended;
   if (over.state !== 'done') {
     await worker.terminate();
     await clear(row);

@@ -10,10 +10,10 @@ import { applied, FORMAT } from '../../../tests/support/session';
 import { peak } from '../../../tests/support/stages';
 import { printCheck } from '@/core/checks';
 import { AudioWriter, MemorySource, parseAudio } from '@/core/files';
-import { hullOf, printRanges, withFiles } from '@/core/print';
+import { compareFile, filePairs, hullOf, printRanges, withFiles } from '@/core/print';
 import { newSession, type EditJson, type SessionDoc } from '@/core/session';
 import { stringifyFigures } from '@/core/units';
-import { FileSink } from '../media/fileSink';
+import { FileSink, openFile } from '../media';
 import { reportAs } from './report';
 import { runPrint } from './printJob';
 import { verifyPrint } from './verify';
@@ -368,6 +368,12 @@ describe('a file of objects', () => {
     expect(await report()).toMatch(/2 objects, ADM/);
     expect(readdirSync(out).filter((f) => f.startsWith('.'))).toEqual([]);
   });
+  it('is not as agreed where a source of it is missing, though that was passed by', async () => {
+    const out = path.join(dir, `out-${count++}`);
+    const job = { doc: moving, media, ranges: printRanges(moving), version: 1, out, made: '2026-03-02T09:00:00Z' };
+    const proof = await runPrint(k, { ...job, lacking: { voice: 'voice.wav is missing' } }, () => {});
+    expect(proof.files[0]!.findings).toContainEqual({ grade: 'stop', text: 'voice.wav is missing' });
+  });
   it('to which no object comes is told before, and not begun', async () => {
     const wide = applied(base, {
       type: 'setDeliverable',
@@ -407,3 +413,14 @@ it(
     }
   },
 );
+
+it('a print with a lead-in is compared with one without: what stands behind it is the same', async () => {
+  const [plain, led] = [await print(base), await print(applied(base, { type: 'setPrinting', leadIn: 3, pop: 2 }))];
+  const range = hullOf(printRanges(base));
+  const pairs = filePairs({ proof: plain.proof, range }, { proof: led.proof, range });
+  for (const pair of pairs)
+    expect(
+      await compareFile(k, pair, (f, of) => openFile((of === 'before' ? plain : led).file(f.file))),
+      pair.what,
+    ).toMatchObject({ difference: -Infinity, why: null });
+});

@@ -13,6 +13,7 @@ export interface Running {
   share: number;
   range: number;
   began: number;
+  cancelled: boolean;
   cancel: () => void;
 }
 

@@ -195,12 +195,12 @@ async function sumOf(k: Kernels, dir: string, proof: Proof, sum: SumProof): Prom
     const source = await openFile(path.join(dir, path.basename(name)));
     const channels =
       f?.layout && isLayout(f.layout) ? { channels: reordering(layoutOf(f.layout), f.order ?? 'wav', 'wav') } : {};
-    return { source, ...channels, from: f?.lead ?? 0 };
+    return { source, ...channels, lead: f?.lead ?? 0 };
   };
   const opened: Awaited<ReturnType<typeof open>>[] = [];
   try {
     for (const name of [...sum.files.stems, sum.files.reference]) opened.push(await open(name));
-    const { difference } = await sumCheck(k, opened.slice(0, -1), opened.at(-1)!, { from: opened.at(-1)!.from });
+    const { difference } = await sumCheck(k, opened.slice(0, -1), opened.at(-1)!);
     const good = alike(difference, sum.difference);
     return {
       good,
