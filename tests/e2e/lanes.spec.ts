@@ -89,14 +89,14 @@ test('what is ridden while it plays is written: by mouse and controller while he
   // The first level that is heard stands where sound has begun.
   await expect(page.getByLabel('Timecode', { exact: true })).not.toHaveValue('10:00:00:00');
   for (let i = 0; i < 4; i++) await page.keyboard.press('Alt+ArrowDown');
-  // What was never heard is not written: it sounds on for a while.
+  // What was never heard is not written: it sounds on for so long that a busy machine has taken it over too.
   const clock = page.getByLabel('Timecode', { exact: true });
   const frames = async () => {
     const [, , seconds, f] = (await clock.inputValue()).split(/[:;]/).map(Number);
     return seconds! * 25 + f!;
   };
   const pressed = await frames();
-  await expect.poll(frames).toBeGreaterThan(pressed + 4);
+  await expect.poll(frames).toBeGreaterThan(pressed + 50);
   await page.keyboard.press('Space');
   await rolls(page, 'stopped');
   const pad = () => pointsOf(page, url, 'pad level');
