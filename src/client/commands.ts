@@ -1,4 +1,6 @@
+import { useEffect, useRef } from 'react';
 import { create } from 'zustand';
+import { isPressed, type KeyPress } from './keyMatch';
 
 /** An action that the command search and the keyboard reach. */
 export interface Command {
@@ -30,27 +32,49 @@ export function offer(view: string, commands: Command[]): () => void {
     });
 }
 
-/** "Ctrl K" of "mod+k". */
-export const keyText = (keys: string): string =>
-  (keys.split(',')[0] ?? '')
+/** Offers a view's commands while it is there; what they do may change each time it is drawn. */
+export function useOffer(view: string, commands: Command[]): void {
+  const latest = useRef(commands);
+  useEffect(() => {
+    latest.current = commands;
+  });
+  const told = JSON.stringify(commands.map((c) => [c.id, c.label, c.keys]));
+  useEffect(() => {
+    const call = (id: string) => latest.current.find((c) => c.id === id)?.run();
+    return offer(
+      view,
+      latest.current.map((c) => ({ ...c, run: () => call(c.id) })),
+    );
+  }, [view, told]);
+}
+
+const WORDS: Readonly<Record<string, string>> = {
+  shift: 'Shift',
+  space: 'Space',
+  question: '?',
+  equal: '+',
+  minus: '−',
+  comma: ',',
+  period: '.',
+  up: '↑',
+  down: '↓',
+  left: '←',
+  right: '→',
+  home: 'Home',
+  delete: 'Delete',
+};
+
+const isMac = (): boolean => /^Mac/.test(globalThis.navigator?.platform ?? '');
+
+/** "Ctrl K" of "mod+k": as it is written on the keys of this computer. */
+export function keyText(keys: string): string {
+  const held: Readonly<Record<string, string>> = isMac() ? { mod: '⌘', alt: '⌥' } : { mod: 'Ctrl', alt: 'Alt' };
+  return (keys.split(',')[0] ?? '')
     .split('+')
-    .map(
-      (k) =>
-        ({
-          mod: 'Ctrl',
-          shift: 'Shift',
-          alt: 'Alt',
-          space: 'Space',
-          question: '?',
-          equal: '+',
-          minus: '−',
-          comma: ',',
-          period: '.',
-          up: '↑',
-          down: '↓',
-          left: '←',
-          right: '→',
-          home: 'Home',
-        })[k] ?? (k.length === 1 ? k.toUpperCase() : k),
-    )
+    .map((k) => held[k] ?? WORDS[k] ?? (k.length === 1 ? k.toUpperCase() : k))
     .join(' ');
+}
+
+/** The command that a key calls, of all that are offered. */
+export const commandFor = (event: KeyPress, commands: readonly Command[]): Command | undefined =>
+  commands.find((c) => c.keys && isPressed(c.keys, event));

@@ -13,7 +13,7 @@ export * from './peaks';
 export * from './samples';
 export * from './freezing';
 export * from './commands';
-export { isPressed } from './keyMatch';
+export { ownKey, watchFocus } from './keyFocus';
 export * from './controller';
 export * from './meterOrder';
 export * from './scheme';

@@ -24,6 +24,8 @@ const SIGNS: Readonly<Record<string, readonly string[]>> = {
   period: ['.'],
 };
 
+const MEANT = /^[\d?=+,.−-]$/;
+
 /**
  * Whether a key was pressed that is written like "mod+shift+z": by what the keyboard gives, not by where the key lies.
  * Keyboards without Latin letters, and those whose digits need Shift, are read by the key's place.
@@ -34,7 +36,8 @@ export function isPressed(keys: string, e: KeyPress): boolean {
   if (parts.includes('mod') !== (e.ctrlKey || e.metaKey) || parts.includes('alt') !== e.altKey) return false;
   const sign = SIGNS[base];
   if (sign) return sign.includes(e.key);
-  if (/^\d$/.test(base)) return e.key === base || (e.code === `Digit${base}` && !/^\d$/.test(e.key) && !e.shiftKey);
+  // Where digits need Shift, the key without it will do, unless it gives a sign that means something else.
+  if (/^\d$/.test(base)) return e.key === base || (e.code === `Digit${base}` && !MEANT.test(e.key) && !e.shiftKey);
   if (parts.includes('shift') !== e.shiftKey) return false;
   const named = NAMED[base];
   if (named) return named.includes(e.key);

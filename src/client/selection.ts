@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import type { SessionDoc } from '@/core/session';
+import type { SessionDoc, Take, Track } from '@/core/session';
 import { ask } from './http';
 
 export type Selected = { kind: 'line' | 'track' | 'bus' | 'clip' | 'take'; id: string } | null;
@@ -21,6 +21,23 @@ export const select = (selected: Selected): void =>
 export function selectClips(clips: readonly string[]): void {
   const last = clips.at(-1);
   useSelection.setState({ clips, selected: last ? { kind: 'clip', id: last } : null });
+}
+
+/** The track that the selection is on. */
+export function trackSelected({ tracks }: SessionDoc, { selected } = useSelection.getState()): Track | undefined {
+  if (!selected) return undefined;
+  return tracks.find(
+    (t) =>
+      (selected.kind === 'track' && t.id === selected.id) ||
+      (selected.kind === 'clip' && t.clips.some((c) => c.id === selected.id)) ||
+      (selected.kind === 'take' && t.takes.some((k) => k.id === selected.id)),
+  );
+}
+
+/** Whether a take is chosen: itself, or by a clip of its sound. */
+export function isTakeChosen(selected: Selected, track: Track, take: Take): boolean {
+  if (selected?.kind === 'take') return selected.id === take.id;
+  return selected?.kind === 'clip' && track.clips.some((c) => c.id === selected.id && c.media === take.media);
 }
 
 export const foldInspector = (): void => useSelection.setState((s) => ({ folded: !s.folded }));

@@ -13,6 +13,8 @@ interface ChoiceProps<T extends string> {
   look?: 'word' | 'field' | 'bare';
   className?: string;
   children?: ReactNode;
+  /** What the search for actions calls it by. */
+  action?: string;
 }
 
 const LOOKS = {
@@ -30,12 +32,14 @@ export function Choice<T extends string>({
   look = 'field',
   className = '',
   children,
+  action,
 }: ChoiceProps<T>) {
   return (
     <Select.Root value={value} onValueChange={(v) => onChange(v as T)}>
       <Select.Trigger
         aria-label={label}
         title={label}
+        data-action={action}
         className={`${LOOKS[look]} ${className}`}
         onKeyDown={(e) => {
           // A letter is a key of the application, not a search in a list that is closed.

@@ -1,7 +1,8 @@
 'use client';
 import { X } from 'lucide-react';
 import { Dialog as Radix } from 'radix-ui';
-import type { ReactNode } from 'react';
+import { useRef, type ReactNode } from 'react';
+import { focusBefore } from './focusHistory';
 
 interface DialogProps {
   open: boolean;
@@ -16,12 +17,19 @@ interface DialogProps {
 
 /** A question in front of everything; Escape leaves it. */
 export function Dialog({ open, onClose, title, note, children, wide, broad }: DialogProps) {
+  const content = useRef<HTMLDivElement>(null);
   return (
     <Radix.Root open={open} onOpenChange={(o) => !o && onClose()}>
       <Radix.Portal>
         <Radix.Overlay className="fixed inset-0 z-50 bg-black/55" />
         <Radix.Content
           aria-describedby={undefined}
+          ref={content}
+          // A menu that opened it is gone: the focus goes back to what opened the menu.
+          onCloseAutoFocus={(e) => {
+            e.preventDefault();
+            focusBefore(content.current)?.focus();
+          }}
           className={`pop fixed left-1/2 top-1/2 z-50 max-h-[86vh] -translate-x-1/2 -translate-y-1/2 overflow-auto bg-panel! p-5 ${broad ? 'w-[1040px] max-w-[94vw]' : wide ? 'w-[680px]' : 'w-[460px]'}`}
         >
           <div className="mb-3 flex items-start justify-between gap-4">

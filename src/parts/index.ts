@@ -21,3 +21,4 @@ export * from './segments';
 export * from './inspector';
 export * from './monitorWay';
 export * from './sounding';
+export { followFocus } from './focusHistory';

@@ -20,6 +20,8 @@ interface NumberFieldProps {
   onChange: (value: number) => void;
   className?: string;
   disabled?: boolean;
+  /** What the search for actions calls it by. */
+  action?: string;
 }
 
 /** Pixels for the whole range while dragging. */
@@ -45,6 +47,7 @@ export function NumberField(props: NumberFieldProps) {
     onChange,
     className = '',
     disabled,
+    action,
   } = props;
   const [typing, setTyping] = useState<string | null>(null);
   const [dragged, setDragged] = useState<number | null>(null);
@@ -143,6 +146,7 @@ export function NumberField(props: NumberFieldProps) {
   return (
     <span
       role="spinbutton"
+      data-action={action}
       tabIndex={disabled ? -1 : 0}
       aria-label={label}
       aria-valuenow={shown}

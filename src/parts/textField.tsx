@@ -11,6 +11,8 @@ interface TextFieldProps {
   maxLength?: number;
   /** An emptied field goes back to what it was, unless empty is an answer. */
   mayBeEmpty?: boolean;
+  /** What the search for actions calls it by. */
+  action?: string;
 }
 
 /** A word that can be written over: Enter or leaving takes it, Escape leaves it as it was. */
@@ -23,6 +25,7 @@ export function TextField({
   placeholder,
   maxLength = 80,
   mayBeEmpty,
+  action,
 }: TextFieldProps) {
   const [typing, setTyping] = useState<string | null>(null);
   const dropped = useRef(false);
@@ -35,6 +38,7 @@ export function TextField({
   return (
     <input
       aria-label={label}
+      data-action={action}
       title={title ?? label}
       placeholder={placeholder}
       value={typing ?? value}

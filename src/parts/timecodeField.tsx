@@ -1,5 +1,5 @@
 'use client';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { useDoc } from '@/client';
 import type { SessionDoc } from '@/core/session';
@@ -31,9 +31,11 @@ interface TimecodeFieldProps {
 export function TimecodeField({ label, sample, onChange, className = '' }: TimecodeFieldProps) {
   const doc = useDoc();
   const [typing, setTyping] = useState<string | null>(null);
+  const dropped = useRef(false);
   const text = timecodeOf(doc, sample);
   const commit = () => {
-    const typed = typing;
+    const typed = dropped.current ? null : typing;
+    dropped.current = false;
     setTyping(null);
     if (typed === null || typed.trim() === '' || typed === text) return;
     try {
@@ -63,8 +65,8 @@ export function TimecodeField({ label, sample, onChange, className = '' }: Timec
         e.stopPropagation();
         if (e.key === 'Enter') e.currentTarget.blur();
         else if (e.key === 'Escape') {
-          setTyping(text);
-          requestAnimationFrame(() => (e.target as HTMLElement).blur());
+          dropped.current = true;
+          e.currentTarget.blur();
         } else if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
           e.preventDefault();
           step(e.key === 'ArrowUp' ? 1 : -1);

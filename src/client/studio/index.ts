@@ -42,6 +42,8 @@ export const useInRoom = kept((s) => s.inRoom.state);
 export const useCalibration = kept((s) => s.calibrating.state);
 
 export const play = () => studio().transport.play();
+export const playStretch = (stretch: { start: number; end: number }, round = false) =>
+  studio().transport.playStretch(stretch, round);
 export const stop = () => studio().transport.stop();
 export const toggle = () => studio().transport.toggle();
 export const locate = (sample: number) => studio().transport.locate(sample);

@@ -151,6 +151,56 @@ it('a take is heard in the place of its clips until it stops', async () => {
   await studio.close();
 });
 
+it('a take that stood alone stops at its end, and the playhead goes back to where it was', async () => {
+  const { studio, state, rolled } = open(applied(patched(), take('t1', 'voice', 4 * RATE, RATE)));
+  studio.transport.locate(RATE);
+  studio.hearing.hearTake({ track: 'voice', take: 't1', alone: false, gain: 0 });
+  await eventually(() => expect(state().state).toBe('playing'));
+  rolled(RATE - 100);
+  expect(state().state).toBe('playing');
+  rolled(RATE);
+  expect(state()).toMatchObject({ state: 'stopped', position: RATE });
+  expect(studio.heardTake.track).toBeNull();
+  await studio.close();
+});
+
+it('a take that is put in while the comp plays gives way to it at its end, and playing goes on', async () => {
+  const { studio, state, players, rolled } = open(applied(patched(), take('t1', 'voice', RATE, 2 * RATE)));
+  studio.transport.locate(RATE);
+  await studio.transport.play();
+  rolled(RATE / 2);
+  studio.hearing.hearTake({ track: 'voice', take: 't1', alone: false, gain: -6 });
+  expect(studio.heardTake.track).toBe('voice');
+  rolled(2 * RATE);
+  expect(state().state).toBe('playing');
+  expect(studio.heardTake.track).toBeNull();
+  expect(players[0]!.rolls).toHaveLength(1);
+  await studio.close();
+});
+
+it('a line is played again from its start, once or round and round', async () => {
+  const { studio, players, state, rolled } = open(patched());
+  studio.transport.locate(7 * RATE);
+  await studio.transport.playStretch({ start: RATE, end: 3 * RATE });
+  expect(players[0]!.rolls.at(-1)).toMatchObject({ position: RATE, loop: null });
+  rolled(2 * RATE);
+  expect(state()).toMatchObject({ state: 'stopped', position: 7 * RATE });
+  // Stopped by hand before its end it stays there; what was to happen at the end does not.
+  await studio.transport.playStretch({ start: RATE, end: 3 * RATE });
+  rolled(RATE);
+  studio.transport.stop();
+  const here = state().position;
+  expect(here).toBeLessThan(3 * RATE);
+  await studio.transport.play();
+  rolled(3 * RATE);
+  expect(state().state).toBe('playing');
+  await studio.transport.playStretch({ start: RATE, end: 3 * RATE }, true);
+  expect(players[0]!.rolls.at(-1)).toMatchObject({ position: RATE, loop: { start: RATE, end: 3 * RATE } });
+  rolled(5 * RATE);
+  expect(state().state).toBe('playing');
+  await studio.close();
+});
+
 it('a device that goes away ends the take that it carries', async () => {
   const { studio, state } = open(patched());
   await studio.transport.record(true);

@@ -74,6 +74,8 @@ export class Transport {
   private rolledFrom = 0;
   private loop: { start: number; end: number } | null = null;
   private punch: HandPunch | null = null;
+  /** Where playing comes to an end of its own, and what happens then. */
+  private until: { at: number; then: () => void } | null = null;
   /** Place that sounded when recording was ended by hand. */
   private pressedOut = 0;
   /** What must be ended with the roll. */
@@ -129,6 +131,11 @@ export class Transport {
           !this.loop &&
           this.position() > Math.max(endOf(doc), doc.range.end) + RUN_OUT * doc.format.sampleRate;
     if (done) this.stop();
+    else if (this.until && state === 'playing' && this.position() >= this.until.at) {
+      const { then } = this.until;
+      this.until = null;
+      then();
+    }
   }
 
   /** The sample that is heard now. */
@@ -174,6 +181,34 @@ export class Transport {
     const { state, position: from } = this.get();
     if (state !== 'stopped') return;
     await this.roll({ from, in: from, out: null, end: null, loop: false, cue: null, beeps: [] });
+  }
+
+  /** Plays a stretch from its start: once, and back to where the playhead stood; or round and round until it is stopped. */
+  async playStretch({ start, end }: { start: number; end: number }, round = false): Promise<void> {
+    if (this.get().state === 'recording') return;
+    this.stop();
+    const back = this.get().position;
+    this.set({ position: start });
+    if (!round)
+      this.until = {
+        at: end,
+        then: () => {
+          this.stop();
+          this.set({ position: back });
+        },
+      };
+    const { until } = this;
+    await this.roll({ from: start, in: start, out: end, end: null, loop: round, cue: null, beeps: [] });
+    // A roll that could not begin leaves the playhead where it was.
+    if (this.get().state === 'stopped' && this.until === until) {
+      this.until = null;
+      this.set({ position: back });
+    }
+  }
+
+  /** What plays does something where it comes to a place, if it is not stopped before. */
+  at(place: number, then: () => void): void {
+    this.until = { at: place, then };
   }
 
   /** Rolls a plan; with `passedBy`, the checks that were passed by knowingly, it is recorded. */
@@ -245,6 +280,7 @@ export class Transport {
     const { engine, takes } = this.parts;
     const { state: was, plan } = this.get();
     if (was === 'stopped') return;
+    this.until = null;
     const at = this.position();
     // Stopped before it rolled: what was laid out never began, and the engine will not say so.
     if (was === 'starting') takes.end(0);

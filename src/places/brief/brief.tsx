@@ -43,13 +43,19 @@ function OrderSheet() {
         <FormatSentence />
         <div className="flex shrink-0 gap-2 pt-1">
           <OtherSessions />
-          <button className="btn" onClick={() => setAsking(true)}>
+          <button className="btn" data-action="brief.new" onClick={() => setAsking(true)}>
             <Plus size={14} /> New session
           </button>
         </div>
       </div>
       <Deliverables />
-      <Segments label="Sheet" value={sheet} options={SHEETS} onChange={(s) => useSheet.setState({ sheet: s })} />
+      <Segments
+        label="Sheet"
+        action="brief.sheet"
+        value={sheet}
+        options={SHEETS}
+        onChange={(s) => useSheet.setState({ sheet: s })}
+      />
       <div className="flex min-h-0 flex-col" role="region" aria-label={SHEETS.find((s) => s.value === sheet)!.label}>
         {sheet === 'tracks' && <TrackRows />}
         {sheet === 'make' && <TrackBuilder />}

@@ -25,6 +25,7 @@ export function DefaultDestinations() {
     <Popover.Root>
       <Popover.Trigger
         aria-label="Default destinations"
+        data-action="brief.destinations"
         className={`border-b-[1.5px] font-[600] leading-tight hover:text-brass ${strays ? 'border-warn text-warn' : 'border-brass'}`}
       >
         {text}

@@ -39,6 +39,7 @@ export function Deliverables() {
         <h2 className="title">To hand over</h2>
         <LimitsChoice
           label="Loudness limits of the job"
+          action="brief.limits"
           limits={doc.limits}
           onChange={(limits) => limits && edit({ type: 'setLimits', limits })}
         />
@@ -108,6 +109,7 @@ function Row({ deliverable: d, handle }: { deliverable: Deliverable; handle: Rea
       />
       <OrderOfFile deliverable={d} what={what} onChange={(order) => set({ order })} />
       <LimitsChoice
+        forFile
         label={`Limits of ${what}`}
         limits={d.limits ?? null}
         onChange={(own) => (own ? set({ limits: own }) : set({ commonLimits: true }))}
@@ -186,7 +188,7 @@ function AddDeliverable() {
   };
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="btn shrink-0">
+      <DropdownMenu.Trigger className="btn shrink-0" data-action="brief.deliverable">
         <Plus size={14} /> Deliverable
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>

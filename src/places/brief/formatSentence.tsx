@@ -4,7 +4,7 @@ import { FILE_KINDS, SAMPLE_RATES, WORD_LENGTHS, type FileKind, type WordLength 
 import { layoutOf, type LayoutId } from '@/core/speakers';
 import { FRAME_RATES, frameRate, type FrameRateId } from '@/core/units';
 import { Choice } from '@/parts';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { LayoutDialog } from './layoutDialog';
 import { RateDialog } from './rateDialog';
 import { DefaultDestinations } from './defaultDestinations';
@@ -24,6 +24,7 @@ export function FormatSentence() {
       <Choice
         look="word"
         label="Sample rate"
+        action="brief.rate"
         value={String(format.sampleRate)}
         options={SAMPLE_RATES.map((r) => ({ value: String(r), label: `${r / 1000} kHz` }))}
         onChange={(v) => (files > 0 ? setAsked(Number(v)) : edit({ type: 'setFormat', sampleRate: Number(v) }))}
@@ -32,6 +33,7 @@ export function FormatSentence() {
       <Choice
         look="word"
         label="Word length"
+        action="brief.bits"
         value={String(format.wordLength)}
         options={WORD_LENGTHS.map((w) => ({ value: String(w), label: w === 32 ? '32 bit float' : `${w} bit` }))}
         onChange={(v) => edit({ type: 'setFormat', wordLength: Number(v) as WordLength })}
@@ -40,6 +42,7 @@ export function FormatSentence() {
       <Choice
         look="word"
         label="Kind of file"
+        action="brief.kind"
         value={format.fileKind}
         options={FILE_KINDS.map((k) => ({ value: k, label: k }))}
         onChange={(v: FileKind) => edit({ type: 'setFormat', fileKind: v })}
@@ -48,6 +51,7 @@ export function FormatSentence() {
       <Choice
         look="word"
         label="Channels of a file"
+        action="brief.channels"
         value={format.perChannel ? 'each' : 'all'}
         options={[
           { value: 'all', label: 'channels interleaved' },
@@ -59,6 +63,7 @@ export function FormatSentence() {
       <Choice
         look="word"
         label="Frame rate"
+        action="brief.frames"
         value={format.frameRate}
         options={FRAME_RATES.map((r) => ({ value: r.id, label: r.label }))}
         onChange={(v: FrameRateId) => edit({ type: 'setFormat', frameRate: v })}
@@ -69,6 +74,7 @@ export function FormatSentence() {
       <Choice
         look="word"
         label="Layout of the mix"
+        action="brief.layout"
         value={format.layout}
         options={layouts.map((l) => ({ value: l.id, label: l.name }))}
         onChange={(v: LayoutId) =>
@@ -85,21 +91,26 @@ export function FormatSentence() {
 function StartWord() {
   const { startTimecode } = useDoc().format;
   const [typing, setTyping] = useState<string | null>(null);
+  const dropped = useRef(false);
   return (
     <input
       aria-label="Start timecode"
+      data-action="brief.start"
       value={typing ?? startTimecode}
       spellCheck={false}
       className="figure w-[11.2ch] border-b-[1.5px] border-brass bg-transparent text-[18px]! font-[560] outline-none focus-visible:outline-2"
       onFocus={(e) => e.target.select()}
       onChange={(e) => setTyping(e.target.value)}
       onBlur={() => {
-        if (typing !== null && typing !== startTimecode) edit({ type: 'setFormat', startTimecode: typing });
+        if (!dropped.current && typing !== null && typing !== startTimecode)
+          edit({ type: 'setFormat', startTimecode: typing });
+        dropped.current = false;
         setTyping(null);
       }}
       onKeyDown={(e) => {
         e.stopPropagation();
-        if (e.key === 'Enter') e.currentTarget.blur();
+        if (e.key === 'Escape') dropped.current = true;
+        if (e.key === 'Enter' || e.key === 'Escape') e.currentTarget.blur();
       }}
     />
   );

@@ -9,16 +9,23 @@ interface Props {
   /** null: as the job. */
   limits: LoudnessLimits | null;
   onChange: (limits: LoudnessLimits | null) => void;
+  /** Whether it is for one file, which may be as the job. */
+  forFile?: boolean;
+  /** What the search for actions calls it by. */
+  action?: string;
 }
 
 /** Loudness and true-peak limits: a known set of them, or own figures. For a file also "as the job". */
-export function LimitsChoice({ label, limits, onChange }: Props) {
-  const forFile = label !== 'Loudness limits of the job';
+export function LimitsChoice({ label, limits, onChange, forFile = false, action }: Props) {
   const now = limits ?? R128;
   const own = (part: Partial<LoudnessLimits>) => onChange({ ...now, name: 'own', ...part });
   return (
     <Popover.Root>
-      <Popover.Trigger aria-label={label} className="rounded-[4px] px-1 text-left text-quiet hover:text-brass">
+      <Popover.Trigger
+        aria-label={label}
+        data-action={action}
+        className="rounded-[4px] px-1 text-left text-quiet hover:text-brass"
+      >
         {limits ? limits.name : 'as the job'}
       </Popover.Trigger>
       <Popover.Portal>

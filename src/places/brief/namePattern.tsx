@@ -11,6 +11,7 @@ export function NamePattern() {
       names
       <TextField
         label="Name pattern"
+        action="brief.names"
         title={`Tokens: ${NAME_TOKENS.map((t) => `{${t}}`).join(' ')}`}
         value={namePattern}
         className="figure w-[44ch] text-text"

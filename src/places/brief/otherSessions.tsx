@@ -37,7 +37,7 @@ export function OtherSessions() {
       <DropdownMenu.Root
         onOpenChange={(open) => open && void ask<{ id: string; name: string }[]>('/api/sessions').then(setList)}
       >
-        <DropdownMenu.Trigger className="btn">
+        <DropdownMenu.Trigger className="btn" data-action="brief.open">
           <FolderOpen size={14} /> Open
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>

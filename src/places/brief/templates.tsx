@@ -34,10 +34,10 @@ export function Templates() {
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <div className="mb-2 flex gap-2">
-        <button className="btn" onClick={() => setKeeping(true)}>
+        <button className="btn" data-action="brief.template" onClick={() => setKeeping(true)}>
           <Save size={14} /> Keep this session as a template
         </button>
-        <button className="btn" onClick={() => picker.current?.click()}>
+        <button className="btn" data-action="brief.template-in" onClick={() => picker.current?.click()}>
           <Upload size={14} /> Take a template file in
         </button>
         <input

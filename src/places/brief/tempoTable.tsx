@@ -25,6 +25,7 @@ export function TempoTable() {
         <h3 className="font-[580]">Tempo map</h3>
         <button
           className="btn btn-bare"
+          data-action="brief.tempo"
           onClick={() =>
             set([...tempo.tempos, { beat: map.beatOf(lastBar + 8), tempo: tempo.tempos.at(-1)!.tempo, glides: false }])
           }
@@ -89,6 +90,7 @@ export function TempoTable() {
         <h3 className="font-[580]">Metre</h3>
         <button
           className="btn btn-bare"
+          data-action="brief.metre"
           onClick={() =>
             set(tempo.tempos, [...tempo.meters, { bar: tempo.meters.at(-1)!.bar + 8, beats: 3, value: 4 }])
           }

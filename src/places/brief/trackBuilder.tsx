@@ -124,15 +124,16 @@ export function TrackBuilder() {
           }}
         </SortableList>
         <div className="mt-2 flex items-center gap-2">
-          <button className="btn btn-bare -ml-2" onClick={() => setRows([...rows, newRow()])}>
+          <button className="btn btn-bare -ml-2" data-action="brief.row" onClick={() => setRows([...rows, newRow()])}>
             <Plus size={14} /> Row
           </button>
-          <button className="btn btn-bare" onClick={() => setPasting(true)}>
+          <button className="btn btn-bare" data-action="brief.list" onClick={() => setPasting(true)}>
             <ClipboardPaste size={14} /> From a list
           </button>
           <button
             className="btn btn-bare"
             disabled={doc.lines.length === 0}
+            data-action="brief.from-lines"
             title="One mono track for each line of the line sheet"
             onClick={() =>
               setRows([...rows, newRow({ names: namesText(doc.lines.map((l) => l.name)), count: doc.lines.length })])
@@ -143,6 +144,7 @@ export function TrackBuilder() {
           <button
             className="btn btn-bare"
             disabled={characters.length === 0}
+            data-action="brief.from-script"
             title="One mono track for each who speaks in the script"
             onClick={() => setRows([...rows, newRow({ names: namesText(characters), count: characters.length })])}
           >
@@ -155,7 +157,7 @@ export function TrackBuilder() {
                 ? 'a row without a name gives “unnamed”'
                 : ''}
           </span>
-          <button className="btn btn-main" disabled={planned.length === 0} onClick={make}>
+          <button className="btn btn-main" data-action="brief.make" disabled={planned.length === 0} onClick={make}>
             Make {planned.length} {planned.length === 1 ? 'track' : 'tracks'}
           </button>
         </div>

@@ -68,6 +68,7 @@ export function Versions() {
         >
           <input
             aria-label="Name of the version"
+            data-action="brief.version"
             className="field w-[300px]!"
             placeholder="Name, such as before the client’s changes"
             maxLength={80}

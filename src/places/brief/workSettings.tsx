@@ -51,6 +51,7 @@ export function WorkSettings() {
   ) => (
     <NumberField
       label={label}
+      action={`brief.${label.toLowerCase().replaceAll(' ', '-')}`}
       value={value}
       unit={unit}
       min={min}
@@ -67,6 +68,7 @@ export function WorkSettings() {
           'Guide tracks while recording',
           <Segments
             label="Guide tracks while recording"
+            action="brief.guides"
             value={settings.guides}
             onChange={(guides) => edit({ type: 'setWork', guides })}
             options={[
@@ -81,6 +83,7 @@ export function WorkSettings() {
           <>
             <Segments
               label="Click"
+              action="brief.click"
               value={settings.click.when}
               onChange={(click) => edit({ type: 'setWork', click })}
               options={[
@@ -167,6 +170,7 @@ export function WorkSettings() {
           'Buffer',
           <Segments
             label="Buffer"
+            action="brief.buffer"
             value={settings.buffer}
             onChange={(buffer) => edit({ type: 'setWork', buffer })}
             options={[

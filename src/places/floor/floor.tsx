@@ -7,6 +7,7 @@ import { showSide, useFloor } from './floorState';
 import { MediaList } from './media/mediaList';
 import { Picture } from './picture';
 import { Script } from './script/script';
+import { TakeNote } from './takeNote';
 import { Takes } from './takes';
 import { Timeline } from './timeline';
 
@@ -47,6 +48,7 @@ export function Floor() {
         {side === 'media' && <MediaList />}
       </aside>
       <Timeline />
+      <TakeNote />
     </>
   );
 }

@@ -10,10 +10,13 @@ import {
   hearTake,
   locate,
   offer,
+  playStretch,
   position,
   rollBack,
+  selectClips,
   setMode,
   setStretch,
+  trackSelected,
   useCue,
   useDoc,
   useHearing,
@@ -32,7 +35,9 @@ import {
   type Take,
   type Track,
 } from '@/core/session';
-import { toggleOpen } from './floorState';
+import { copyClips, cutClips, pasteClips } from './clipboard';
+import { toggleOpen, useFloor } from './floorState';
+import { cueBeside, shownCues } from './script/shownCues';
 import { toggleLanes, useLanes } from '@/parts';
 import { changeRide, nudgeLevel } from './laneRows/rideKeys';
 import { useLevelMatch } from './loudness';
@@ -45,25 +50,13 @@ const chosenClips = (): Clip[] => {
   return doc().tracks.flatMap((t) => t.clips.filter((c) => clips.includes(c.id)));
 };
 
-/** The track that the selection is on. */
-export function chosenTrack(from: SessionDoc): Track | undefined {
-  const { selected } = useSelection.getState();
-  if (!selected) return undefined;
-  return from.tracks.find(
-    (t) =>
-      (selected.kind === 'track' && t.id === selected.id) ||
-      (selected.kind === 'clip' && t.clips.some((c) => c.id === selected.id)) ||
-      (selected.kind === 'take' && t.takes.some((k) => k.id === selected.id)),
-  );
-}
-
 /**
  * The take that is meant: the chosen one, that of the chosen clip, the newest of the chosen cue, the newest of the chosen
  * track; with nothing chosen, the newest of the armed track.
  */
 export function takeMeant(from: SessionDoc, cue: string | null): { track: Track; take: Take } | undefined {
   const { selected } = useSelection.getState();
-  const track = chosenTrack(from);
+  const track = trackSelected(from);
   const of = (t: Track | undefined, wanted: (k: Take) => boolean) => {
     const take = t?.takes.filter(wanted).at(-1);
     return t && take ? { track: t, take } : undefined;
@@ -111,33 +104,54 @@ function splitHere(): void {
   else edit(...under.map((c): EditJson => ({ type: 'splitClip', clip: c.id, at, id: `split-${nanoid(8)}` })));
 }
 
-let copied: { id: string; track: string; start: number }[] = [];
-
-function copyClips(): void {
-  const ids = new Set(chosenClips().map((c) => c.id));
-  copied = doc().tracks.flatMap((t) =>
-    t.clips.filter((c) => ids.has(c.id)).map((c) => ({ id: c.id, track: t.id, start: c.start })),
-  );
-  if (copied.length) toast.message(`${copied.length} ${copied.length === 1 ? 'clip' : 'clips'} copied.`);
-}
-
-function pasteClips(): void {
-  if (copied.length === 0) return;
-  const first = Math.min(...copied.map((c) => c.start));
-  const at = Math.round(position());
-  edit({
-    type: 'copyClips',
-    copies: copied.map((c) => ({ of: c.id, id: `copy-${nanoid(8)}`, track: c.track, start: at + c.start - first })),
-  });
-}
-
 function toCue(by: 1 | -1): void {
-  const { cues } = doc();
-  const now = cues.findIndex((c) => c.id === chosenCue()?.id);
-  const next = cues[Math.max(0, Math.min(cues.length - 1, now + by))];
-  if (!next) return;
+  const next = cueBeside(doc(), useFloor.getState().cues, chosenCue(), position(), by);
+  if (!next) {
+    const filtered = shownCues(doc(), useFloor.getState().cues).length < doc().cues.length;
+    return void toast.message(
+      `There is no cue ${by > 0 ? 'after' : 'before'} this one${filtered ? ' among those that the script shows' : ''}.`,
+      { id: 'no-cue' },
+    );
+  }
   chooseCue(next.id);
   locate(next.start);
+}
+
+/** What is worked on, from its start: the stretch, the chosen take or clip, the cue. */
+function again(round: boolean): void {
+  const { stretch } = useStretch.getState();
+  const { selected } = useSelection.getState();
+  const cue = chosenCue();
+  const clips = chosenClips();
+  const take = selected?.kind === 'take' ? takeMeant(doc(), null)?.take : undefined;
+  const line =
+    stretch ??
+    (take
+      ? { start: take.start, end: take.start + take.length }
+      : clips.length
+        ? { start: Math.min(...clips.map((c) => c.start)), end: Math.max(...clips.map((c) => c.start + c.length)) }
+        : cue);
+  if (!line)
+    toast.message('Nothing is chosen. Choose a cue, a clip, a take or a stretch of the ruler.', { id: 'no-line' });
+  else void playStretch({ start: line.start, end: line.end }, round);
+}
+
+/** Rates the take that is meant, and shows it as chosen where nothing else was. */
+function rate(by: 1 | -1): void {
+  const now = judged();
+  if (!now) return;
+  const rating = Math.max(0, Math.min(5, (now.take.rating ?? 0) + by));
+  if (edit({ type: 'setTake', track: now.track.id, take: now.take.id, rating }))
+    toast.message(`Take ${now.take.number} of ${now.track.name}: ${rating} of 5.`, { id: 'rated' });
+}
+
+/** The take that is judged; it is shown as chosen from now on, unless a clip of it is. */
+function judged(): { track: Track; take: Take } | undefined {
+  const now = chosenTake();
+  const { selected } = useSelection.getState();
+  if (now && selected?.kind !== 'clip')
+    useSelection.setState({ selected: { kind: 'take', id: now.take.id }, clips: [] });
+  return now;
 }
 
 const MODES: RecordMode[] = ['free', 'range', 'cue', 'loop'];
@@ -151,7 +165,7 @@ function stepTake(by: 1 | -1, match: (take: string) => number): void {
   if (useHearing.getState().heard) hearTake({ track: now.track.id, take: take.id, alone: false, gain: match(take.id) });
 }
 
-function commands(match: (take: string) => number): Command[] {
+export function floorCommands(match: (take: string) => number): Command[] {
   const on =
     (group: string) =>
     (id: string, label: string, keys: string, run: () => void): Command => ({
@@ -174,6 +188,8 @@ function commands(match: (take: string) => number): Command[] {
     time('fit', 'Show everything', 'f', () => fit(0, Math.max(endOf(doc()), doc().range.end) * 1.02)),
     time('earlier', 'Scroll earlier', 'comma', () => scrollBy(-200)),
     time('later', 'Scroll later', 'period', () => scrollBy(200)),
+    time('again', 'Play this line again', 'p', () => again(false)),
+    time('round', 'Play this line round and round', 'shift+p', () => again(true)),
     time('marker', 'Set a marker at the playhead', 'e', () =>
       edit({
         type: 'setMarker',
@@ -198,8 +214,13 @@ function commands(match: (take: string) => number): Command[] {
     clip('left-sample', 'A sample earlier', 'alt+left', () => nudge(-1)),
     clip('right-sample', 'A sample later', 'alt+right', () => nudge(1)),
     clip('split', 'Cut at the playhead', 't', splitHere),
-    clip('copy', 'Copy clips', 'mod+c', copyClips),
-    clip('paste', 'Place the copies at the playhead', 'mod+v', pasteClips),
+    clip('all', 'Choose all clips of the selected track, or all', 'mod+a', () => {
+      const track = trackSelected(doc());
+      selectClips((track ? [track] : doc().tracks).flatMap((t) => t.clips.map((c) => c.id)));
+    }),
+    clip('cut-clips', 'Cut clips out', 'mod+x', () => cutClips(doc(), chosenClips())),
+    clip('copy', 'Copy clips', 'mod+c', () => copyClips(doc(), chosenClips())),
+    clip('paste', 'Place what was cut or copied at the playhead', 'mod+v', () => pasteClips(Math.round(position()))),
     clip('again', 'Repeat the clip behind itself', 'mod+d', () => {
       const last = chosenClips().at(-1);
       if (last) edit({ type: 'repeatClip', clip: last.id, times: 1, id: `rep-${nanoid(8)}` });
@@ -213,7 +234,7 @@ function commands(match: (take: string) => number): Command[] {
       const chosen = chosenClips();
       if (chosen.length) edit({ type: 'shapeClips', clips: ids(), locked: !chosen.every((c) => c.locked) });
     }),
-    clip('mute-clips', 'Mute or unmute the clips', 'shift+m', () => {
+    clip('mute-clips', 'Mute or unmute the clips', 'alt+m', () => {
       const chosen = chosenClips();
       if (chosen.length) edit({ type: 'shapeClips', clips: ids(), muted: !chosen.every((c) => c.muted) });
     }),
@@ -221,19 +242,25 @@ function commands(match: (take: string) => number): Command[] {
       if (ids().length) edit({ type: 'removeClips', clips: ids() });
     }),
     take('open', 'Show or fold the takes', 'o', () => {
-      const track = chosenTrack(doc()) ?? doc().tracks.find((t) => t.armed);
+      const track = trackSelected(doc()) ?? doc().tracks.find((t) => t.armed);
       if (track) toggleOpen(track.id);
     }),
     track('lanes', 'Show or hide the lanes of the selected track', 'v', () => {
-      const chosen = chosenTrack(doc());
+      const chosen = trackSelected(doc());
       if (chosen) toggleLanes(doc(), chosen.id);
     }),
     track('ride', 'Ride its level: while held, from here on, not', 'shift+v', changeRide),
     track('louder', 'Its level up by half a dB', 'alt+up', () => nudgeLevel(0.5)),
     track('softer', 'Its level down by half a dB', 'alt+down', () => nudgeLevel(-0.5)),
     take('circle', 'Circle the take', 'c', () => {
-      const now = chosenTake();
+      const now = judged();
       if (now) edit({ type: 'setTake', track: now.track.id, take: now.take.id, circled: !now.take.circled });
+    }),
+    take('better', 'Rate the take one higher', 'x', () => rate(1)),
+    take('worse', 'Rate the take one lower', 'shift+x', () => rate(-1)),
+    take('note', 'Write a note on the take', 'j', () => {
+      const now = judged();
+      if (now) useFloor.setState({ noting: { track: now.track.id, take: now.take.id } });
     }),
     take('hear', 'Listen to the take in its place', 'h', () => {
       const now = chosenTake();
@@ -259,7 +286,7 @@ function commands(match: (take: string) => number): Command[] {
 export function FloorKeys() {
   const all = useDoc();
   const selected = useSelection((s) => s.selected);
-  const match = useLevelMatch(selected ? chosenTrack(all) : undefined);
+  const match = useLevelMatch(selected ? trackSelected(all) : undefined);
   const latest = useRef(match);
   useEffect(() => {
     latest.current = match;
@@ -268,7 +295,7 @@ export function FloorKeys() {
     () =>
       offer(
         'floor',
-        commands((take) => latest.current(take)),
+        floorCommands((take) => latest.current(take)),
       ),
     [],
   );

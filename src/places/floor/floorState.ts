@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import { NO_FILTER, type CueFilter } from './script/shownCues';
 
 interface FloorState {
   /** Tracks whose takes are shown. */
@@ -7,9 +8,19 @@ interface FloorState {
   side: 'script' | 'takes' | 'clip' | 'media';
   /** Range of a take that is being drawn into the comp. */
   drawn: { take: string; start: number; end: number } | null;
+  /** Which cues of the script are shown. */
+  cues: CueFilter;
+  /** The take that a note is being written on. */
+  noting: { track: string; take: string } | null;
 }
 
-export const useFloor = create<FloorState>(() => ({ open: new Set(), side: 'takes', drawn: null }));
+export const useFloor = create<FloorState>(() => ({
+  open: new Set(),
+  side: 'takes',
+  drawn: null,
+  cues: NO_FILTER,
+  noting: null,
+}));
 
 export const showSide = (side: FloorState['side']): void => useFloor.setState({ side });
 

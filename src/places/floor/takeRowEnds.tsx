@@ -1,6 +1,6 @@
 'use client';
 import { Circle, Ear } from 'lucide-react';
-import { edit, hearComp, hearTake, select, useHearing, useSelection, type RunningTake } from '@/client';
+import { edit, isTakeChosen, hearComp, hearTake, select, useHearing, useSelection, type RunningTake } from '@/client';
 import type { Take, Track } from '@/core/session';
 import { TextField } from '@/parts';
 import { useTakeLoudness } from './loudness';
@@ -8,12 +8,13 @@ import { TAKE_ROW } from './rows';
 
 /** What a take is called and how it was judged, at the left of its row. */
 export function TakeFrom({ track, take }: { track: Track; take: Take }) {
-  const chosen = useSelection((s) => s.selected?.kind === 'take' && s.selected.id === take.id);
+  const chosen = useSelection((s) => isTakeChosen(s.selected, track, take));
   return (
     <div
       className={`flex items-center gap-1.5 border-b pl-[38px] pr-2 ${chosen ? 'bg-raised' : ''}`}
       style={{ height: TAKE_ROW }}
       data-take-row={take.number}
+      aria-current={chosen}
     >
       <button
         className="figure w-[2.4ch] text-left font-[620]"

@@ -1,7 +1,19 @@
 'use client';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { ask, edit, gapText, locate, select, stored, useDoc, useSelection, useSession, useTakes } from '@/client';
+import {
+  ask,
+  edit,
+  gapText,
+  isTakeChosen,
+  locate,
+  select,
+  stored,
+  useDoc,
+  useSelection,
+  useSession,
+  useTakes,
+} from '@/client';
 import { takeChangedSince, type Take, type Track } from '@/core/session';
 import { stageKind } from '@/core/stages';
 import { formatDuration } from '@/core/units';
@@ -94,7 +106,6 @@ export function Takes() {
   const doc = useDoc();
   const selected = useSelection((s) => s.selected);
   const running = useTakes((s) => s.running);
-  const chosen = selected?.kind === 'take' ? selected.id : null;
   const track =
     doc.tracks.find(
       (t) =>
@@ -130,11 +141,15 @@ export function Takes() {
             </li>
           ))}
         {[...track.takes].reverse().map((t) => (
-          <li key={t.id} className="border-b px-3 py-2" data-take={t.number}>
+          <li
+            key={t.id}
+            className={`border-b border-l-[3px] px-3 py-2 ${isTakeChosen(selected, track, t) ? 'border-l-brass bg-raised' : 'border-l-transparent'}`}
+            data-take={t.number}
+          >
             <button
               className="flex w-full items-baseline justify-between text-left"
               title="Choose the take and locate it"
-              aria-pressed={chosen === t.id}
+              aria-pressed={isTakeChosen(selected, track, t)}
               onClick={() => {
                 select({ kind: 'take', id: t.id });
                 locate(t.start);

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect } from 'react';
-import { clearOvers, offer, useSelection, useSession } from '@/client';
+import { clearOvers, offer, type Command, useSelection, useSession } from '@/client';
 import { stemsOf } from '@/core/session';
 import { follow, setFlow, toggleFold, useFlow, wantBus } from './flowState';
 
@@ -28,65 +28,64 @@ const foldAll = (fold: boolean): void => {
   setFlow({ folded: new Set(fold && doc ? stemsOf(doc).map((s) => s.id) : []) });
 };
 
+/** What can be done in Flow. */
+export const flowCommands = (): Command[] => [
+  { id: 'follow', label: 'Follow the selected sound, or show all', keys: 'f', group: 'Flow', run: followChosen },
+  {
+    id: 'lens',
+    label: 'Map or table',
+    keys: 't',
+    group: 'Flow',
+    run: () => setFlow({ lens: useFlow.getState().lens === 'map' ? 'table' : 'map' }),
+  },
+  {
+    id: 'new-stem',
+    label: 'New stem',
+    keys: '',
+    group: 'Flow',
+    run: () => wantBus({ ...chosen(), kind: 'stem' }),
+  },
+  {
+    id: 'new-group',
+    label: 'New group',
+    keys: 'g',
+    group: 'Flow',
+    run: () => wantBus({ ...chosen(), kind: 'bus' }),
+  },
+  {
+    id: 'new-return',
+    label: 'New return',
+    keys: '',
+    group: 'Flow',
+    run: () => wantBus({ ...chosen(), kind: 'return' }),
+  },
+  {
+    id: 'new-reference',
+    label: 'New reference',
+    keys: '',
+    group: 'Flow',
+    run: () => wantBus({ kind: 'reference' }),
+  },
+  {
+    id: 'clear-overs',
+    label: 'Clear all overs',
+    keys: 'shift+o',
+    group: 'Flow',
+    run: () => clearOvers(),
+  },
+  {
+    id: 'fold-stem',
+    label: 'Fold or unfold the sources of the selected stem',
+    keys: '',
+    group: 'Flow',
+    run: () => chosen().buses.forEach(toggleFold),
+  },
+  { id: 'fold-all', label: 'Fold the sources of all stems', keys: '', group: 'Flow', run: () => foldAll(true) },
+  { id: 'unfold-all', label: 'Unfold all sources', keys: '', group: 'Flow', run: () => foldAll(false) },
+];
+
 /** Commands and keys of Flow. */
 export function FlowKeys() {
-  useEffect(
-    () =>
-      offer('flow', [
-        { id: 'follow', label: 'Follow the selected sound, or show all', keys: 'f', group: 'Flow', run: followChosen },
-        {
-          id: 'lens',
-          label: 'Map or table',
-          keys: 't',
-          group: 'Flow',
-          run: () => setFlow({ lens: useFlow.getState().lens === 'map' ? 'table' : 'map' }),
-        },
-        {
-          id: 'new-stem',
-          label: 'New stem',
-          keys: '',
-          group: 'Flow',
-          run: () => wantBus({ ...chosen(), kind: 'stem' }),
-        },
-        {
-          id: 'new-group',
-          label: 'New group',
-          keys: 'g',
-          group: 'Flow',
-          run: () => wantBus({ ...chosen(), kind: 'bus' }),
-        },
-        {
-          id: 'new-return',
-          label: 'New return',
-          keys: '',
-          group: 'Flow',
-          run: () => wantBus({ ...chosen(), kind: 'return' }),
-        },
-        {
-          id: 'new-reference',
-          label: 'New reference',
-          keys: '',
-          group: 'Flow',
-          run: () => wantBus({ kind: 'reference' }),
-        },
-        {
-          id: 'clear-overs',
-          label: 'Clear all overs',
-          keys: 'shift+o',
-          group: 'Flow',
-          run: () => clearOvers(),
-        },
-        {
-          id: 'fold-stem',
-          label: 'Fold or unfold the sources of the selected stem',
-          keys: '',
-          group: 'Flow',
-          run: () => chosen().buses.forEach(toggleFold),
-        },
-        { id: 'fold-all', label: 'Fold the sources of all stems', keys: '', group: 'Flow', run: () => foldAll(true) },
-        { id: 'unfold-all', label: 'Unfold all sources', keys: '', group: 'Flow', run: () => foldAll(false) },
-      ]),
-    [],
-  );
+  useEffect(() => offer('flow', flowCommands()), []);
   return null;
 }

@@ -3,8 +3,11 @@ import { Command } from 'cmdk';
 import { edit, keyText, locate, select, useCommands, useDoc } from '@/client';
 import { wantedBy, type Wanted } from '@/core/session';
 import { sampleOf, timecodeOf } from '@/parts';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
+import { toast } from 'sonner';
+import { act, ACTIONS, controlsShown, press, searchClosed } from './actions';
 import { goTo } from './placeLink';
+import { PLACES } from './places';
 
 const figure = (v: number, { digits, unit }: Wanted['target']['param']): string =>
   `${v.toFixed(digits).replace('-', '−')} ${unit}`.trim();
@@ -22,6 +25,7 @@ export function CommandSearch({ session }: { session: string }) {
     close();
     action();
   };
+  const later = (action: () => unknown) => run(() => void searchClosed().then(action));
   const go = (place: string, kind: 'track' | 'bus', id: string) =>
     run(() => {
       select({ kind, id });
@@ -34,6 +38,12 @@ export function CommandSearch({ session }: { session: string }) {
     typed = null;
   }
   const wanted = searchOpen ? wantedBy(doc, text) : [];
+  // Looked through once a few letters tell what is meant: there are hundreds of them.
+  const [controls, setControls] = useState<ReturnType<typeof controlsShown>>([]);
+  const looked = searchOpen && text.length >= 2;
+  useEffect(() => {
+    if (looked) setControls(controlsShown());
+  }, [looked]);
   const item = 'menu-item';
   return (
     <Command.Dialog
@@ -85,6 +95,21 @@ export function CommandSearch({ session }: { session: string }) {
               {c.keys && <kbd className="figure ml-auto text-quiet">{keyText(c.keys)}</kbd>}
             </Command.Item>
           ))}
+        {ACTIONS.map((a) => (
+          <Command.Item
+            key={a.id}
+            value={`${a.label} ${a.id}`}
+            className={item}
+            onSelect={later(() =>
+              act(a, (place) => goTo(session, place)).then((why) => {
+                if (why) toast.message(why);
+              }),
+            )}
+          >
+            {a.label}
+            <span className="small ml-auto text-quiet">{PLACES.find((p) => p.id === a.place)!.name}</span>
+          </Command.Item>
+        ))}
         <Command.Group heading="Tracks">
           {doc.tracks.map((t) => (
             <Command.Item
@@ -109,6 +134,15 @@ export function CommandSearch({ session }: { session: string }) {
             </Command.Item>
           ))}
         </Command.Group>
+        {looked && (
+          <Command.Group heading="In what is shown">
+            {controls.map(({ name, el }) => (
+              <Command.Item key={name} value={`${name} here`} className={item} onSelect={later(() => press(el))}>
+                <span className="truncate">{name}</span>
+              </Command.Item>
+            ))}
+          </Command.Group>
+        )}
       </Command.List>
     </Command.Dialog>
   );

@@ -15,7 +15,7 @@ import {
   tellPrompt,
   tellRecovered,
 } from '@/client';
-import { shareNonce, TipProvider } from '@/parts';
+import { followFocus, shareNonce, TipProvider } from '@/parts';
 import { ChainQuestion } from './chainQuestion';
 import { CommandSearch } from './commandSearch';
 import { ControllerDialog } from './controllerDialog';
@@ -40,7 +40,7 @@ export function Frame({ session, children }: { session: string; children: ReactN
     deliverLeftTakes();
     void tellNotices(session);
     navigator.mediaDevices?.addEventListener('devicechange', refreshDevices);
-    const ends = [watchChecks(session), tellPrompt(session), tellRecovered()];
+    const ends = [followFocus(), watchChecks(session), tellPrompt(session), tellRecovered()];
     return () => {
       ends.forEach((end) => end());
       close();

@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { create } from 'zustand';
-import { ask, offer, travel, useSession } from '@/client';
+import { ask, offer, travel, useSession, type Command } from '@/client';
 import { Dialog } from '@/parts';
 
 interface Step {
@@ -21,18 +21,16 @@ interface Step {
 const useOpen = create<{ open: boolean }>(() => ({ open: false }));
 export const showHistory = (): void => useOpen.setState({ open: true });
 
+export const historyKeys = (): Command[] => [
+  { id: 'history', label: 'History of the session', keys: 'mod+shift+h', group: 'Session', run: showHistory },
+];
+
 /** What was done, newest first; a click goes back to there, or forward again. */
 export function HistoryDialog() {
   const { open } = useOpen();
   const { id, revision } = useSession();
   const [busy, setBusy] = useState(false);
-  useEffect(
-    () =>
-      offer('history', [
-        { id: 'history', label: 'History of the session', keys: 'mod+shift+h', group: 'Session', run: showHistory },
-      ]),
-    [],
-  );
+  useEffect(() => offer('history', historyKeys()), []);
   const { data = [] } = useQuery({
     queryKey: ['history', id, revision],
     queryFn: () => ask<Step[]>(`/api/sessions/${id}/history`),

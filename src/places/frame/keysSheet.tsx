@@ -24,7 +24,7 @@ export function KeysSheet() {
             {commands
               .filter((c) => c.group === g)
               .map((c) => (
-                <div key={c.id} className="flex justify-between gap-4 border-b py-1">
+                <div key={c.id} data-command={c.id} className="flex justify-between gap-4 border-b py-1">
                   <span>{c.label}</span>
                   <kbd className="figure text-quiet">{keyText(c.keys)}</kbd>
                 </div>

@@ -3,7 +3,7 @@ import { Search, Undo2, Redo2, Lightbulb } from 'lucide-react';
 import { usePathname } from 'next/navigation';
 import { Popover } from 'radix-ui';
 import { Fragment } from 'react';
-import { toggleScheme, travel, useChecks, useCommands, useDoc, useSession } from '@/client';
+import { keyText, toggleScheme, travel, useChecks, useCommands, useDoc, useSession } from '@/client';
 import type { Check, Dot } from '@/core/checks';
 import { layoutOf } from '@/core/speakers';
 import { frameRate } from '@/core/units';
@@ -102,7 +102,7 @@ export function TopBar({ session }: { session: string }) {
         onClick={() => useCommands.setState({ searchOpen: true })}
       >
         <Search size={14} className="text-quiet" />
-        <kbd className="figure text-quiet">Ctrl K</kbd>
+        <kbd className="figure text-quiet">{keyText('mod+k')}</kbd>
       </button>
     </header>
   );

@@ -41,7 +41,12 @@ export function DelayDialog({ device }: { device: DeviceState }) {
   };
   return (
     <>
-      <button className="btn btn-bare" title="How late its sound comes" onClick={() => setOpen(true)}>
+      <button
+        className="btn btn-bare"
+        data-action="lineup.delay"
+        title="How late its sound comes"
+        onClick={() => setOpen(true)}
+      >
         <Ruler size={14} /> {known === undefined ? 'Measure delay' : `${known} samples late`}
       </button>
       <Dialog

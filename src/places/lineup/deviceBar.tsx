@@ -48,6 +48,7 @@ export function DeviceBar() {
       <Cable size={15} className="text-quiet" />
       <Choice
         label="Input device"
+        action="lineup.device"
         value={device.id}
         className="w-[290px]! shrink-0"
         onChange={showDevice}
@@ -61,12 +62,13 @@ export function DeviceBar() {
         }))}
       />
       {device.state === 'on' ? (
-        <button className="btn" onClick={() => void switchOff(device.id)}>
+        <button className="btn" data-action="lineup.power" onClick={() => void switchOff(device.id)}>
           <Power size={14} className="text-fine" /> Switch off
         </button>
       ) : (
         <button
           className="btn btn-main"
+          data-action="lineup.power"
           disabled={device.state === 'starting' || device.unavailable !== null}
           onClick={() => void switchOn(device.id)}
         >
@@ -96,6 +98,7 @@ export function DeviceBar() {
       <div className="ml-auto">
         <Segments
           label="Listening on"
+          action="lineup.listening"
           value={doc.settings.listening}
           onChange={(listening) => edit({ type: 'setSession', listening })}
           options={[
@@ -121,6 +124,7 @@ export function DeviceMore() {
       {device.kind === 'stand-in' && (device.state === 'on' || device.unavailable) && (
         <button
           className="btn btn-bare"
+          data-action="lineup.plug"
           title="What happens when its cable comes out"
           onClick={() => void plug(device.id, device.unavailable !== null)}
         >
@@ -128,7 +132,7 @@ export function DeviceMore() {
         </button>
       )}
       {unnamed && (
-        <button className="btn btn-bare" onClick={() => void allowInputs()}>
+        <button className="btn btn-bare" data-action="lineup.inputs" onClick={() => void allowInputs()}>
           Use this computer&apos;s inputs…
         </button>
       )}

@@ -53,12 +53,13 @@ export function Levels() {
     <section aria-label="Loudest passage" className="flex min-h-0 flex-1 flex-col px-4 pt-2">
       <div className="mb-3 flex items-center gap-3">
         {now ? (
-          <button className="btn btn-main" onClick={stopListening}>
+          <button className="btn btn-main" data-action="lineup.listen" onClick={stopListening}>
             <Square size={13} /> That was it
           </button>
         ) : (
           <button
             className="btn btn-main"
+            data-action="lineup.listen"
             disabled={device.state !== 'on'}
             onClick={() => void listenTo(device.id).catch((e: Error) => toast.error(e.message))}
           >

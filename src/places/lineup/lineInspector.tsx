@@ -1,6 +1,6 @@
 'use client';
 import { edit, useDevices, useDoc } from '@/client';
-import { ChainView, Meter, PeakFigure } from '@/parts';
+import { ChainView, Meter, PeakFigure, TextField } from '@/parts';
 import type { Recorded } from '@/core/session';
 import { LineSettings } from './lineSettings';
 
@@ -57,18 +57,12 @@ export function LineInspector({ line: selected }: { line: string | null }) {
     <>
       <h2 className="title flex items-baseline gap-1.5 pr-6">
         <span className="whitespace-nowrap">Line {channel + 1} ·</span>
-        <input
-          aria-label="Name of the line"
-          defaultValue={line.name}
-          key={line.name}
+        <TextField
+          label="Name of the line"
+          value={line.name}
           maxLength={60}
-          className="min-w-0 flex-1 rounded-[4px] border border-transparent bg-transparent px-1 hover:border-line focus:border-brass focus:outline-none"
-          onBlur={(e) =>
-            e.target.value.trim() &&
-            e.target.value !== line.name &&
-            edit({ type: 'nameLine', line: id, name: e.target.value.trim() })
-          }
-          onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+          className="flex-1"
+          onChange={(name) => edit({ type: 'nameLine', line: id, name })}
         />
       </h2>
       <p className="small text-quiet">→ {tracks.length ? tracks.map((t) => t.name).join(', ') : 'no track'}</p>

@@ -41,22 +41,33 @@ export function LineSheetTable() {
     <section aria-label="Line sheet" className="flex min-h-0 flex-1 flex-col px-4 pt-2" data-print>
       <div className="mb-2 flex gap-2">
         {missing.length > 0 && (
-          <button className="btn" onClick={() => edit(...missing)}>
+          <button className="btn" data-action="lineup.all-lines" onClick={() => edit(...missing)}>
             Write down all {device.lines.length} lines
           </button>
         )}
-        <button className="btn btn-bare" disabled={lines.length === 0} onClick={copy}>
+        <button className="btn btn-bare" data-action="lineup.copy" disabled={lines.length === 0} onClick={copy}>
           <ClipboardCopy size={14} /> Copy as a table
         </button>
-        <button className="btn btn-bare" disabled={lines.length === 0} onClick={() => setPasting(true)}>
+        <button
+          className="btn btn-bare"
+          data-action="lineup.paste"
+          disabled={lines.length === 0}
+          onClick={() => setPasting(true)}
+        >
           <ClipboardPaste size={14} /> From a spreadsheet
         </button>
-        <button className="btn btn-bare" disabled={lines.length === 0} onClick={() => window.print()}>
+        <button
+          className="btn btn-bare"
+          data-action="lineup.print"
+          disabled={lines.length === 0}
+          onClick={() => window.print()}
+        >
           <Printer size={14} /> Print
         </button>
         <button
           className="btn btn-bare"
           disabled={!doc.tracks.some((t) => t.inputs.every((l) => l !== null))}
+          data-action="lineup.names"
           title="Patched tracks take the names of their lines"
           onClick={() => edit({ type: 'nameTracksByLines' })}
         >

@@ -34,6 +34,7 @@ export function Lineup() {
         <div className="flex h-[34px] items-center px-4 pb-1">
           <Segments
             label="View of the lines"
+            action="lineup.view"
             value={view}
             options={VIEWS}
             onChange={(v) => useView.setState({ view: v })}

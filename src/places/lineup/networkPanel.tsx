@@ -19,7 +19,7 @@ export function NetworkPanel({ device, status }: Props) {
   const colour = down === 2 ? 'var(--stop)' : down || status.clock === 'own' ? 'var(--warn)' : 'var(--fine)';
   return (
     <Popover.Root>
-      <Popover.Trigger className="btn btn-bare">
+      <Popover.Trigger className="btn btn-bare" data-action="lineup.network">
         <Network size={14} style={{ color: colour }} /> {state}
       </Popover.Trigger>
       <Popover.Portal>

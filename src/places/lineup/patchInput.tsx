@@ -24,6 +24,7 @@ export function PatchInput() {
     >
       <input
         aria-label="Patch by typing"
+        data-action="lineup.type"
         className="field figure w-[240px]!"
         placeholder="1 > Pilot, 5-6 > Boat, none > Pilot"
         value={text}

@@ -167,7 +167,7 @@ function CutTone() {
         />
       </div>
       <div className="mt-3 flex gap-2">
-        <button className="btn" disabled={busy} onClick={find}>
+        <button className="btn" data-action="lineup.quiet" disabled={busy} onClick={find}>
           <Ear size={14} /> Find a quiet place
         </button>
         <button className="btn btn-main" disabled={busy || !places?.length} onClick={cut}>

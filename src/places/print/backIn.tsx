@@ -1,9 +1,10 @@
 import { Undo2 } from 'lucide-react';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
-import { ask, edit, offer, useDoc } from '@/client';
+import { ask, edit, useDoc, useOffer } from '@/client';
 import { referenceOf, type EditJson, type SessionDoc, type Track } from '@/core/session';
 import type { PrintFacts } from '@/core/print';
+import { hearKeys } from './printKeys';
 
 /** The track that holds the printed reference of a version. */
 const heldReference = (doc: SessionDoc, version: number): Track | undefined => {
@@ -38,11 +39,7 @@ export function BackIn({ print }: { print: PrintFacts }) {
   const swap = () => {
     if (held) edit({ type: 'seatTrack', track: held.id, soloed: !heard });
   };
-  useEffect(() =>
-    offer('print-back', [
-      { id: 'print-heard', label: 'Hear the print in place of the mix', keys: 'b', group: 'Print', run: swap },
-    ]),
-  );
+  useOffer('print-back', hearKeys(swap));
   if (!held)
     return (
       <button

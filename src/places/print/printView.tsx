@@ -1,8 +1,8 @@
 'use client';
 import { Download, Printer } from 'lucide-react';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
-import { ask, offer, ServerRefusal, stored, useDoc, useSession } from '@/client';
+import { ask, ServerRefusal, stored, useDoc, useOffer, useSession } from '@/client';
 import { beforePrinting, byGrade, type Check } from '@/core/checks';
 import { printRanges, rangesOf } from '@/core/print';
 import { formatDb } from '@/core/units';
@@ -17,6 +17,7 @@ import { LoudnessChart } from './loudnessChart';
 import { OnTheReport } from './onTheReport';
 import { OwnRange } from './ownRange';
 import { ReportMenu } from './reportMenu';
+import { printKeys } from './printKeys';
 import { PrintTable } from './printTable';
 import { Line } from './progress';
 import { Ranges } from './ranges';
@@ -76,10 +77,9 @@ export function PrintView() {
       toast.error((error as Error).message);
     }
   }
-  useEffect(() =>
-    offer('print', [
-      { id: 'print', label: 'Print all files of the brief', keys: 'p', group: 'Print', run: () => void start(false) },
-    ]),
+  useOffer(
+    'print',
+    printKeys(() => void start(false)),
   );
 
   return (

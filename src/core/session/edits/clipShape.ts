@@ -19,12 +19,12 @@ import { headOf, placeClip, tailOf } from '../placing';
 import { clipOf, freeClip } from './clipOf';
 import { Edit, IsId } from './edit';
 
-class FadeRef {
+export class FadeRef {
   @IsInt() @Min(0) frames!: number;
   @IsIn(FADE_CURVES.map((c) => c.id)) curve!: FadeCurve;
 }
 
-const plain = ({ frames, curve }: FadeRef) => ({ frames, curve });
+export const plainFade = ({ frames, curve }: FadeRef) => ({ frames, curve });
 
 /** Fades, gain, mute, name and lock of a clip. */
 export class ShapeClip extends Edit {
@@ -48,14 +48,14 @@ export class ShapeClip extends Edit {
     if (this.locked !== undefined) clip.locked = this.locked;
     if (this.muted !== undefined) clip.muted = this.muted;
     if (this.name !== undefined) clip.name = this.name;
-    if (this.fadeIn) clip.fadeIn = plain(this.fadeIn);
-    if (this.fadeOut) clip.fadeOut = plain(this.fadeOut);
+    if (this.fadeIn) clip.fadeIn = plainFade(this.fadeIn);
+    if (this.fadeOut) clip.fadeOut = plainFade(this.fadeOut);
     if (this.joint) {
       const left = track.clips.find((c) => c.start + c.length === clip.start);
       if (!left) throw new EditRefused('No clip ends where this one begins, so there is nothing to crossfade with.');
       if (this.joint.frames > 0 && longestJoint(doc, left, clip) === 0)
         throw new EditRefused('One of the two files has no sound beyond the joint, so they cannot be crossfaded.');
-      clip.joint = plain(this.joint);
+      clip.joint = plainFade(this.joint);
     }
     settleClips(doc, track);
   }

@@ -6,7 +6,9 @@ import { chooseCue, edit, locate, position, useCue, useDoc, useSession, useTrans
 import { cueState, takesOfCue, type Cue, type CueState } from '@/core/session';
 import { Choice, TextField, TimecodeField, timecodeOf } from '@/parts';
 import { CUE_COLOUR } from '../lanes';
+import { useFloor } from '../floorState';
 import { ImportScript } from './importScript';
+import { shownCues, type CueFilter } from './shownCues';
 
 const STATES: CueState[] = ['open', 'recorded', 'circled', 'done'];
 const ALL = 'all';
@@ -16,19 +18,11 @@ export function Script() {
   const doc = useDoc();
   const session = useSession((s) => s.id);
   const [importing, setImporting] = useState(false);
-  const [words, setWords] = useState('');
-  const [character, setCharacter] = useState(ALL);
-  const [state, setState] = useState<CueState | 'all'>(ALL);
+  const filter = useFloor((s) => s.cues);
+  const { words, character, state } = filter;
+  const show = (part: Partial<CueFilter>) => useFloor.setState({ cues: { ...filter, ...part } });
   const characters = useMemo(() => [...new Set(doc.cues.map((c) => c.character).filter(Boolean))].sort(), [doc.cues]);
-  const found = useMemo(() => {
-    const wanted = words.trim().toLowerCase();
-    return doc.cues.filter(
-      (c) =>
-        (character === ALL || c.character === character) &&
-        (state === ALL || cueState(doc, c) === state) &&
-        (!wanted || `${c.number} ${c.character} ${c.text} ${c.note}`.toLowerCase().includes(wanted)),
-    );
-  }, [doc, words, character, state]);
+  const found = useMemo(() => shownCues(doc, filter), [doc, filter]);
   const add = () => {
     const start = position();
     edit({
@@ -39,7 +33,7 @@ export function Script() {
           number: String(doc.cues.length + 1),
           start,
           end: start + 3 * doc.format.sampleRate,
-          character: character === ALL ? '' : character,
+          character,
           text: '',
         },
       ],
@@ -82,24 +76,24 @@ export function Script() {
               aria-label="Search the script"
               className="small w-full bg-transparent outline-none"
               value={words}
-              onChange={(e) => setWords(e.target.value)}
+              onChange={(e) => show({ words: e.target.value })}
             />
           </label>
           <Choice
             look="bare"
             label="Characters shown"
             className="small"
-            value={character}
+            value={character || ALL}
             options={[{ value: ALL, label: 'everybody' }, ...characters.map((c) => ({ value: c, label: c }))]}
-            onChange={setCharacter}
+            onChange={(who) => show({ character: who === ALL ? '' : who })}
           />
           <Choice
             look="bare"
             label="States shown"
             className="small"
-            value={state}
+            value={state ?? ALL}
             options={[{ value: ALL, label: 'all' }, ...STATES.map((s) => ({ value: s, label: s }))]}
-            onChange={setState}
+            onChange={(s: CueState | 'all') => show({ state: s === ALL ? null : s })}
           />
         </div>
       )}
@@ -189,7 +183,9 @@ function CueFields({ cue }: { cue: Cue }) {
         onBlur={(e) => e.target.value !== cue.text && set({ text: e.target.value })}
         onKeyDown={(e) => {
           e.stopPropagation();
-          if (e.key === 'Escape') e.currentTarget.blur();
+          if (e.key !== 'Escape') return;
+          e.currentTarget.value = cue.text;
+          e.currentTarget.blur();
         }}
       />
       <div className="small flex items-center gap-1 text-quiet">
