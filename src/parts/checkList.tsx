@@ -1,6 +1,6 @@
 'use client';
 import { memo } from 'react';
-import { edit } from '@/client';
+import { mend } from '@/client';
 import type { Check, Grade } from '@/core/checks';
 
 export const GRADE_COLOUR: Record<Grade, string> = { stop: 'var(--stop)', warn: 'var(--warn)', note: 'var(--signal)' };
@@ -35,7 +35,7 @@ export const CheckCard = memo(function CheckCard({
               key={m.label}
               className={`btn ${i === 0 ? 'btn-main' : 'btn-bare'}`}
               onClick={() => {
-                if (edit(...m.edits)) onMended?.();
+                if (mend(m)) onMended?.();
               }}
             >
               {m.label}

@@ -135,7 +135,7 @@ test('floor: the roll check speaks before the mistake, and its mend mends', asyn
   await page.getByRole('button', { name: 'Record', exact: true }).click();
   await expect(page.getByRole('dialog')).toContainText('No track is armed');
   await page.getByRole('button', { name: 'Arm Narrator' }).last().click();
-  await expect(page.getByRole('dialog')).toContainText('The device of Booth near is not open');
+  await expect(page.getByRole('dialog')).toContainText('is switched off');
   await page.getByRole('button', { name: 'Not now' }).click();
   await switchOnLines(page);
   await page.getByRole('radio', { name: 'loudspeakers' }).click();

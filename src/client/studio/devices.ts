@@ -2,7 +2,7 @@ import mitt from 'mitt';
 import { toast } from 'sonner';
 import { createStore } from 'zustand/vanilla';
 import { browserInputs, standinDevices, type DeviceFacts, type InputDevice } from '@/audio';
-import type { NetworkFacts } from '@/core/checks';
+import type { DeviceAct, NetworkFacts } from '@/core/checks';
 import { lineId } from '@/core/session';
 import { DIRECT, type NetworkStatus, type ToConsole } from '@/standins';
 import type { SessionAccess } from './access';
@@ -161,6 +161,15 @@ export class Devices {
   private setLines(device: string): void {
     for (const line of this.session.getState().doc?.lines ?? [])
       if (line.device === device) this.engine.player?.setLine(device, line.channel, line.sheet);
+  }
+
+  /** Does at a device what mends a finding. */
+  async mend({ device, what }: DeviceAct): Promise<void> {
+    if (what === 'switch-on') await this.switchOn(device);
+    else if (what === 'plug-in') await this.plug(device, true);
+    else if (what === 'follow-clock') this.tellConsole(device, { clock: 'network' });
+    else if (what === 'feed-on') this.tellConsole(device, { direct: true });
+    else [0, 1].forEach((link) => this.tellConsole(device, { link, up: true }));
   }
 
   /** Sets a simulated console and its network; nothing happens while it is off. */

@@ -1,6 +1,7 @@
 import type { Heard } from './heardTake';
 import type { ChosenStretch } from './marks';
 import type { TestSound } from '@/audio';
+import type { Mend } from '@/core/checks';
 import type { HeardAs } from '@/core/engine';
 import type { ToConsole } from '@/standins';
 import type { LaneTarget, RecordMode } from '@/core/session';
@@ -73,6 +74,12 @@ export const plug = (id: string, into: boolean) => studio().devices.plug(id, int
 export const switchOn = (id: string) => studio().devices.switchOn(id);
 export const switchOff = (id: string) => studio().devices.switchOff(id);
 export const tellConsole = (id: string, message: ToConsole) => studio().devices.tellConsole(id, message);
+/** Does what mends a finding: edits, or something at a device. False: an edit was refused. */
+export function mend({ edits, act }: Mend): boolean {
+  if (act) void studio().devices.mend(act);
+  return edits.length === 0 || edit(...edits);
+}
+
 export const measureDelay = (device: string, line: number): Promise<MeasuredDelay> =>
   measure(studio().engine, device, line);
 

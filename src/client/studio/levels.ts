@@ -1,4 +1,5 @@
 import type { MeterFrame, ProbeReading } from '@/audio';
+import { SIGNAL_FLOOR } from '@/core/checks';
 import { integrated, momentary, shortTerm, type FoldReading } from '@/core/measure';
 import { toDb } from '@/core/units';
 import type { Engine } from './engine';
@@ -62,6 +63,8 @@ const fallen = (l: Level, now: number): number => l.db - ((now - l.at) / 1000) *
 /** Levels, gain reductions and loudness as they sound now. Keys: "out/<node>/<channel>", "in/…", "device/<slot>/<channel>". */
 export class Levels {
   private readonly levels = new Map<string, Level>();
+  /** Lines that something arrived on. */
+  private readonly spoken = new Set<string>();
   private readonly reductions = new Map<string, number>();
   private readonly histories = new Map<string, number[]>();
   private found: ProbeReading | null = null;
@@ -94,13 +97,30 @@ export class Levels {
     this.levels.set(key, l);
   }
 
+  /** Whether something arrived on a line since its device was switched on. */
+  hasSpoken(key: string): boolean {
+    return this.spoken.has(key);
+  }
+
+  /** A device was switched off, or went away: its meters go dark. */
+  forgetDevice(slot: number): void {
+    for (const key of [...this.levels.keys()]) if (key.startsWith(`device/${slot}/`)) this.levels.delete(key);
+    for (const key of [...this.spoken]) if (key.startsWith(`device/${slot}/`)) this.spoken.delete(key);
+  }
+
   private take(frame: MeterFrame): void {
     const now = performance.now();
     for (const [node, { before, after }] of Object.entries(frame.peaks)) {
       before.forEach((v, c) => this.note(`in/${node}/${c}`, v, now));
       after.forEach((v, c) => this.note(`out/${node}/${c}`, v, now));
     }
-    frame.inputs.forEach((channels, slot) => channels.forEach((v, c) => this.note(`device/${slot}/${c}`, v, now)));
+    frame.inputs.forEach((channels, slot) =>
+      channels.forEach((v, c) => {
+        const key = `device/${slot}/${c}`;
+        this.note(key, v, now);
+        if (toDb(v) >= SIGNAL_FLOOR) this.spoken.add(key);
+      }),
+    );
     for (const [stage, db] of Object.entries(frame.reductions)) {
       this.reductions.set(stage, db);
       const past = this.histories.get(stage) ?? [];

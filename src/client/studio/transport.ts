@@ -74,6 +74,8 @@ export class Transport {
   private rolledFrom = 0;
   private loop: { start: number; end: number } | null = null;
   private punch: HandPunch | null = null;
+  /** What was passed by knowingly, for as long as one goes back from mistakes and on. */
+  private passedBy: string[] = [];
   /** Where playing comes to an end of its own, and what happens then. */
   private until: { at: number; then: () => void } | null = null;
   /** Place that sounded when recording was ended by hand. */
@@ -362,6 +364,8 @@ export class Transport {
       return;
     }
     const passedBy = grave.map((c) => c.id);
+    outside.pass(passedBy);
+    this.passedBy = passedBy;
     if (this.get().state === 'playing') this.punchIn(passedBy);
     else {
       const plan = this.planned();
@@ -402,7 +406,7 @@ export class Transport {
     if (!doc || state !== 'recording' || !plan) return;
     const next = rollBackPlan(doc, this.position(), plan.in);
     this.stop();
-    await this.roll({ ...next, cue: plan.cue }, []);
+    await this.roll({ ...next, cue: plan.cue }, this.passedBy);
   }
 
   dismissAsked(): void {

@@ -1,5 +1,6 @@
 import type { SessionDoc } from '@/core/session';
 import { byGrade, type Check } from './check';
+import { deviceCheck } from './deviceCheck';
 import { heardCheck } from './heardCheck';
 import { lineCheck } from './lineCheck';
 import type { Live } from './live';
@@ -11,7 +12,7 @@ import { missingCheck } from './sourceCheck';
 export function beforeRecording(doc: SessionDoc, live: Live): Check[] {
   const armed = doc.tracks.filter((t) => t.armed);
   const concerned = new Set<string | null>(armed.flatMap((t) => [t.id, ...t.inputs]));
-  const lines = [...lineCheck(doc), ...heardCheck(doc, live), ...networkCheck(doc, live)];
+  const lines = [...lineCheck(doc), ...deviceCheck(doc, live), ...heardCheck(doc, live), ...networkCheck(doc, live)];
   return byGrade([
     ...rollCheck(doc, live),
     ...missingCheck(doc, live),

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { FORMAT } from '../../../tests/support/session';
 import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
-import { allChecks, pathAudit, placeDots, printCheck, rollCheck, type Check } from '.';
+import { allChecks, deviceCheck, pathAudit, placeDots, printCheck, rollCheck, type Check } from '.';
 
 const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
 const start = (...edits: EditJson[]) =>
@@ -195,9 +195,45 @@ describe('roll check', () => {
       grade: 'warn',
     });
     expect(rollCheck(start(armed, patched), { lines: new Map() })[0]).toMatchObject({
-      id: 'not-open/t-nar/dev/1',
+      id: 'not-open/dev',
       grade: 'stop',
     });
+  });
+  it('a line that has spoken may be silent, and one that was passed by is not asked about again', () => {
+    const doc = start(armed, patched);
+    expect(rollCheck(doc, { ...live(-80), spoken: new Set(['dev/1']) })).toEqual([]);
+    expect(rollCheck(doc, { ...live(-80), spoken: new Set(['dev/2']) })).toHaveLength(1);
+    expect(rollCheck(doc, { ...live(-80), passed: new Set(['no-signal/t-nar/dev/1']) })).toEqual([]);
+  });
+  it('a device that is off is one finding for all its lines, and can be switched on', () => {
+    const doc = start(
+      armed,
+      patched,
+      { type: 'seatTrack', track: 't-dia', armed: true },
+      { type: 'addLine', device: 'dev', channel: 1, name: 'Desk' },
+      { type: 'patch', track: 't-dia', channel: 0, line: 'dev/2' },
+    );
+    const devices = new Map([['dev', { name: 'Eight', state: 'off' as const, simulated: true }]]);
+    const found = rollCheck(doc, { lines: new Map(), devices });
+    expect(ids(found)).toEqual(['not-open/dev']);
+    expect(found[0]!.title).toBe('Eight is switched off');
+    expect(found[0]!.mends.map((m) => m.act ?? m.edits.length)).toEqual([{ device: 'dev', what: 'switch-on' }, 2]);
+  });
+  it('a device that went away is told for as long as it is away, whether or not its track is armed', () => {
+    const away = (state: 'on' | 'off' | 'gone') => ({
+      lines: new Map(),
+      devices: new Map([['dev', { name: 'Eight', state, simulated: true }]]),
+    });
+    expect(deviceCheck(start(patched), away('gone'))[0]).toMatchObject({ id: 'device-gone/dev', grade: 'warn' });
+    expect(deviceCheck(start(patched, armed), away('gone'))[0]).toMatchObject({
+      grade: 'stop',
+      mends: [{ act: { device: 'dev', what: 'plug-in' } }],
+    });
+    // One that this computer has never seen is not there either.
+    expect(deviceCheck(start(patched), { lines: new Map(), devices: new Map() })).toHaveLength(1);
+    expect(rollCheck(start(patched, armed), away('gone'))).toEqual([]);
+    for (const state of ['on', 'off'] as const) expect(deviceCheck(start(patched), away(state))).toEqual([]);
+    expect(deviceCheck(start(), away('gone'))).toEqual([]);
   });
   it('feedback risk on loudspeakers only', () => {
     const doc = start(armed, patched, { type: 'setSession', listening: 'loudspeakers' });

@@ -1,5 +1,6 @@
 export * from './check';
 export * from './live';
+export { deviceCheck } from './deviceCheck';
 export * from './networkFacts';
 export * from './pathAudit';
 export * from './rollCheck';

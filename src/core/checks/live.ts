@@ -7,6 +7,12 @@ import type { Over } from './over';
 export interface Live {
   /** Highest level of each open line in the last seconds, dBFS; a line that is missing is not open. */
   lines: ReadonlyMap<string, number>;
+  /** Lines on which something arrived since their device was switched on; absent: only `lines` tells. */
+  spoken?: ReadonlySet<string>;
+  /** Findings that were passed by knowingly, by their ids: asked about once. */
+  passed?: ReadonlySet<string>;
+  /** The devices of this window, by id; absent where nothing is known of them. */
+  devices?: ReadonlyMap<string, LiveDevice>;
   /** What listening to the lines found, by line. */
   heard?: ReadonlyMap<string, HeardLine>;
   /** Stereo tracks that heard left and right the other way round than another one: that track. */
@@ -23,6 +29,14 @@ export interface Live {
   overs?: Readonly<Record<string, Over>>;
   /** The room that this machine plays in, and what is wrong with it. */
   room?: { name: string; faults: readonly RoomFault[] };
+}
+
+/** How a device stands. */
+export interface LiveDevice {
+  name: string;
+  state: 'on' | 'off' | 'gone';
+  /** It ships with the application, and its plug is pulled and put back from here. */
+  simulated: boolean;
 }
 
 /** A line as it was heard, and its neighbour with swapped poles, if any. */

@@ -1,5 +1,5 @@
 import type { SessionDoc } from '@/core/session';
-import type { Check } from './check';
+import type { Check, DeviceAct, Mend } from './check';
 import type { Live } from './live';
 import type { NetworkFacts } from './networkFacts';
 
@@ -23,17 +23,30 @@ export function networkCheck(doc: SessionDoc, live: Live): Check[] {
 function findings(doc: SessionDoc, n: NetworkFacts, lines: string[], armed: ReadonlySet<string | null>): Check[] {
   const found: Check[] = [];
   const grave = lines.some((l) => armed.has(l));
-  const add = (code: string, grade: Check['grade'], title: string, why: string, about = lines) =>
-    found.push({ id: `${code}/${n.device}`, grade, place: 'lineup', about, title, why, mends: [] });
+  const mend = (label: string, what: DeviceAct['what']): Mend => ({
+    label,
+    edits: [],
+    act: { device: n.device, what },
+  });
+  const add = (code: string, grade: Check['grade'], title: string, why: string, mends: Mend[], about = lines) =>
+    found.push({ id: `${code}/${n.device}`, grade, place: 'lineup', about, title, why, mends });
+  const links = [mend('Mend the links', 'mend-links')];
   const up = n.links.filter(Boolean).length;
   if (up === 0)
-    add('links-down', grave ? 'stop' : 'warn', `No link to ${n.name}`, 'Nothing arrives; takes would be silent.');
+    add(
+      'links-down',
+      grave ? 'stop' : 'warn',
+      `No link to ${n.name}`,
+      'Nothing arrives; takes would be silent.',
+      links,
+    );
   else if (up < n.links.length)
     add(
       'link-down',
       'warn',
       `One of the two links to ${n.name} is down`,
       'No sample is lost yet. If the other goes too, the take is lost from there on.',
+      links,
     );
   if (n.free) {
     const drift =
@@ -47,6 +60,7 @@ function findings(doc: SessionDoc, n: NetworkFacts, lines: string[], armed: Read
       'warn',
       `${n.name} runs on its own clock: ${drift}`,
       `${next}${n.slips > 0 ? ` ${n.slips} so far.` : ''} Let it follow the network's clock.`,
+      [mend('Follow the network’s clock', 'follow-clock')],
     );
   }
   for (const line of n.off.filter((l) => lines.includes(l))) {
@@ -56,6 +70,7 @@ function findings(doc: SessionDoc, n: NetworkFacts, lines: string[], armed: Read
       armed.has(line) ? 'stop' : 'warn',
       `${doc.lines.find((l) => l.id === line)?.name ?? 'A feed'} is switched off at ${n.name}`,
       `${track?.name ?? 'Its track'} would record silence. Switch the direct feed on at the console.`,
+      [mend('Switch the feed on', 'feed-on')],
       [line, ...(track ? [track.id] : [])],
     );
   }

@@ -1,6 +1,7 @@
 import type { SessionDoc } from '@/core/session';
 import { briefCheck } from './briefCheck';
 import { clickCheck } from './clickCheck';
+import { deviceCheck } from './deviceCheck';
 import { heardCheck } from './heardCheck';
 import { lineCheck } from './lineCheck';
 import { networkCheck } from './networkCheck';
@@ -23,6 +24,7 @@ export function allChecks(doc: SessionDoc, live: Live): Check[] {
     ...briefCheck(doc),
     ...clickCheck(doc),
     ...lineCheck(doc),
+    ...deviceCheck(doc, live),
     ...heardCheck(doc, live),
     ...networkCheck(doc, live),
     ...roll,

@@ -27,6 +27,7 @@ export function rollCheck(doc: SessionDoc, live: Live): Check[] {
   wrongRates(doc, armed, live).forEach(add);
   fullDisk(doc, armed, live).forEach(add);
   audibleGuides(doc, armed).forEach(add);
+  closedDevices(doc, armed, live).forEach(add);
   for (const track of armed) {
     const disarm = { label: 'Disarm', edits: [{ type: 'seatTrack' as const, track: track.id, armed: false }] };
     const missing = track.inputs.filter((l) => l === null).length;
@@ -58,16 +59,11 @@ export function rollCheck(doc: SessionDoc, live: Live): Check[] {
     for (const id of track.inputs as string[]) {
       const level = live.lines.get(id);
       const name = doc.lines.find((l) => l.id === id)?.name ?? id;
-      if (level === undefined) {
-        add({
-          id: `not-open/${track.id}/${id}`,
-          grade: 'stop',
-          about: [track.id, id],
-          title: `The device of ${name} is not open`,
-          why: `${track.name} would record silence.`,
-          mends: [disarm],
-        });
-      } else if (level < SIGNAL_FLOOR) {
+      // Its device is told of once, not for each of its lines.
+      if (level === undefined) continue;
+      // Who has spoken once may be silent until the take begins; who was passed by is not asked about again.
+      const silent = level < SIGNAL_FLOOR && !live.spoken?.has(id);
+      if (silent && !live.passed?.has(`no-signal/${track.id}/${id}`)) {
         add({
           id: `no-signal/${track.id}/${id}`,
           grade: 'warn',
@@ -116,6 +112,38 @@ export function rollCheck(doc: SessionDoc, live: Live): Check[] {
 }
 
 type Finding = Omit<Check, 'place'>;
+
+/** Devices of armed tracks that are off: one finding for each, however many lines it has. */
+function closedDevices(doc: SessionDoc, armed: Track[], live: Live): Finding[] {
+  const closed = armed.flatMap((track) =>
+    track.inputs.flatMap((id) => {
+      if (id === null || live.lines.has(id)) return [];
+      const line = doc.lines.find((l) => l.id === id);
+      return [{ track, id, device: line?.device ?? id.slice(0, id.lastIndexOf('/')) }];
+    }),
+  );
+  return [...new Set(closed.map((c) => c.device))].flatMap((device): Finding[] => {
+    const known = live.devices?.get(device);
+    // One that is not there at all is a finding of Line-up.
+    if (live.devices && known?.state !== 'off') return [];
+    const mine = closed.filter((c) => c.device === device);
+    const tracks = [...new Set(mine.map((c) => c.track))];
+    const disarm = tracks.map((t) => ({ type: 'seatTrack' as const, track: t.id, armed: false }));
+    return [
+      {
+        id: `not-open/${device}`,
+        grade: 'stop',
+        about: [...tracks.map((t) => t.id), ...mine.map((c) => c.id)],
+        title: `${known?.name ?? `The device of ${doc.lines.find((l) => l.id === mine[0]!.id)?.name ?? mine[0]!.id}`} is switched off`,
+        why: `${tracks.map((t) => t.name).join(', ')} would record silence.`,
+        mends: [
+          ...(known ? [{ label: 'Switch on', edits: [], act: { device, what: 'switch-on' as const } }] : []),
+          { label: 'Disarm', edits: disarm },
+        ],
+      },
+    ];
+  });
+}
 
 function wrongRates(doc: SessionDoc, armed: Track[], live: Live): Finding[] {
   return [...(live.rates ?? [])].flatMap(([device, rate]) => {

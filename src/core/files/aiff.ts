@@ -1,5 +1,5 @@
 import { ascii, type AudioInfo, type FileMarker } from './audioInfo';
-import { FileFault, type ByteSource } from './byteSource';
+import { FileFault, UnreadForm, type ByteSource } from './byteSource';
 import { readExtended, writeExtended } from './extended80';
 import { joined } from './markers';
 import { bitsOf, bytesPerSample, isFloat, type SampleFormat } from './sampleFormat';
@@ -100,7 +100,7 @@ function readCommon(b: Uint8Array, at: number, compressed: boolean): Common {
               ? 32
               : undefined;
   if (format === undefined)
-    throw new FileFault(
+    throw new UnreadForm(
       `The file's samples (${JSON.stringify(kind)}, ${bits} bit, at byte ${at}) are not PCM of 8 to 32 bit or float.`,
     );
   if (channels < 1 || channels > 128)

@@ -21,3 +21,6 @@ export class MemorySource implements ByteSource {
 
 /** A file that cannot be used; the message names the place and the fault. */
 export class FileFault extends Error {}
+
+/** A whole file in a form, or of samples, that are not read here; something else may read it. */
+export class UnreadForm extends FileFault {}

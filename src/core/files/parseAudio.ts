@@ -1,6 +1,6 @@
 import { parseAiff } from './aiff';
 import { ascii, type AudioInfo } from './audioInfo';
-import { FileFault, type ByteSource } from './byteSource';
+import { UnreadForm, type ByteSource } from './byteSource';
 import { parseWav } from './wavParse';
 
 /** Whether a file is FLAC by its first bytes; its samples come out of a decoder, see the media of the server. */
@@ -14,7 +14,7 @@ export async function parseAudio(source: ByteSource): Promise<AudioInfo> {
   const id = ascii(head, 0, 4);
   if (id === 'FORM') return parseAiff(source);
   if (id === 'RIFF' || id === 'RF64' || id === 'BW64' || head.length < 12) return parseWav(source);
-  throw new FileFault(
+  throw new UnreadForm(
     `This is no audio file we read: byte 0 starts with ${JSON.stringify(id)}. WAV, RF64, BW64, AIFF and FLAC are read.`,
   );
 }

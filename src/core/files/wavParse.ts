@@ -1,7 +1,7 @@
 import { type AdmBed, decodeAdm } from './adm';
 import { ascii, type AudioInfo } from './audioInfo';
 import { decodeBext, type Bext } from './bext';
-import { FileFault, type ByteSource } from './byteSource';
+import { FileFault, UnreadForm, type ByteSource } from './byteSource';
 import { decodeIxml, type Ixml } from './ixml';
 import { decodeCue, decodeLabels, markersOf } from './markers';
 import { bytesPerSample, SampleFormat } from './sampleFormat';
@@ -137,7 +137,7 @@ function readFmt(b: Uint8Array, at: number): Format {
   }
   const format = tag === 3 ? FLOATS[bits] : tag === 1 ? INTEGERS[bits] : undefined;
   if (format === undefined)
-    throw new FileFault(
+    throw new UnreadForm(
       `The file's samples (code ${tag}, ${bits} bit, at byte ${at}) are not PCM of 8, 16, 24 or 32 bit or float.`,
     );
   if (channels < 1 || channels > 128)

@@ -5,16 +5,27 @@ import { chooseRange } from './comping';
 import { dragEdit } from './drags';
 import { useFloor } from './floorState';
 import { useLanes } from '@/parts';
-import { CURSORS, hitAt, jointClip, type Hit, type Part, type Surface } from './hits';
+import { clipsWithin, CURSORS, hitAt, jointClip, type Hit, type Part, type Surface } from './hits';
 import { rowAt } from './rows';
 import { snapTo } from './snapping';
 
 /** Pixels within which things are drawn to cues, markers and the playhead. */
 const REACH = 8;
+/** Pixels from where a press is a lasso and no click. */
+const LASSO_FROM = 5;
 
 type Drag =
   | { kind: 'clip'; clip: Clip; part: Part; x: number; row: number; clips: readonly string[]; last: EditJson | null }
-  | { kind: 'take'; hit: Extract<Hit, { kind: 'take' }>; x: number; from: number };
+  | { kind: 'take'; hit: Extract<Hit, { kind: 'take' }>; x: number; from: number }
+  | {
+      kind: 'lasso';
+      x: number;
+      y: number;
+      at: number;
+      track: string | null;
+      before: readonly string[];
+      drawn: boolean;
+    };
 
 /** Clips that go with a clip: what is selected together with it, and its group. */
 function together({ doc }: Surface, clip: Clip): string[] {
@@ -43,9 +54,11 @@ export function clipPointer(surface: () => Surface & { scroll: number }, hold: {
       const s = surface();
       const hit = hitAt(s, x, y);
       if (!hit) {
-        const row = rowAt(s.rows, y);
-        select(row?.track ? { kind: 'track', id: row.track.id } : null);
-        locate(time(s, x));
+        // A press locates; drawn on, it is a lasso.
+        e.currentTarget.setPointerCapture(e.pointerId);
+        const before = e.shiftKey || e.ctrlKey || e.metaKey ? useSelection.getState().clips : [];
+        const track = rowAt(s.rows, y)?.track?.id ?? null;
+        hold.current = { kind: 'lasso', x, y, at: time(s, x), track, before, drawn: false };
         return;
       }
       e.currentTarget.setPointerCapture(e.pointerId);
@@ -75,6 +88,14 @@ export function clipPointer(surface: () => Surface & { scroll: number }, hold: {
         e.currentTarget.style.cursor = hit ? (hit.kind === 'take' ? 'crosshair' : CURSORS[hit.part]) : 'text';
         return;
       }
+      if (drag.kind === 'lasso') {
+        if (!drag.drawn && Math.hypot(x - drag.x, y - drag.y) < LASSO_FROM) return;
+        drag.drawn = true;
+        const lasso = { x: drag.x, y: drag.y, toX: x, toY: y };
+        useFloor.setState({ lasso });
+        selectClips([...new Set([...drag.before, ...clipsWithin(s, lasso)])]);
+        return;
+      }
       if (Math.abs(x - drag.x) < 3 && drag.kind === 'take') return;
       if (drag.kind === 'take') {
         const to = snapped(s, x, e.altKey);
@@ -100,13 +121,16 @@ export function clipPointer(surface: () => Surface & { scroll: number }, hold: {
       const drag = hold.current;
       hold.current = null;
       const { drawn } = useFloor.getState();
-      useFloor.setState({ drawn: null });
-      if (drag?.kind === 'clip' && drag.last) edit(drag.last);
+      useFloor.setState({ drawn: null, lasso: null });
+      if (drag?.kind === 'lasso' && !drag.drawn) {
+        select(drag.track === null ? null : { kind: 'track', id: drag.track });
+        locate(drag.at);
+      } else if (drag?.kind === 'clip' && drag.last) edit(drag.last);
       else if (drag?.kind === 'take' && drawn) void chooseRange(drag.hit.track.id, drawn);
     },
     onPointerCancel() {
       hold.current = null;
-      useFloor.setState({ drawn: null });
+      useFloor.setState({ drawn: null, lasso: null });
       preview();
     },
     onDoubleClick(e: { clientX: number; clientY: number; currentTarget: HTMLCanvasElement }) {

@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import type { Lasso } from './hits';
 import { NO_FILTER, type CueFilter } from './script/shownCues';
 
 interface FloorState {
@@ -8,6 +9,8 @@ interface FloorState {
   side: 'script' | 'takes' | 'clip' | 'media';
   /** Range of a take that is being drawn into the comp. */
   drawn: { take: string; start: number; end: number } | null;
+  /** Drawn around clips to choose them. */
+  lasso: Lasso | null;
   /** Which cues of the script are shown. */
   cues: CueFilter;
   /** The take that a note is being written on. */
@@ -18,6 +21,7 @@ export const useFloor = create<FloorState>(() => ({
   open: new Set(),
   side: 'takes',
   drawn: null,
+  lasso: null,
   cues: NO_FILTER,
   noting: null,
 }));

@@ -1,5 +1,5 @@
 import type { Clip, SessionDoc, Take, Track } from '@/core/session';
-import { rowAt, type Row } from './rows';
+import { rowAt, rowsIn, type Row } from './rows';
 
 /** Pixels near an edge that count as the edge, and from the top that belong to fades. */
 const EDGE = 7;
@@ -37,6 +37,24 @@ export function hitAt({ rows, zoom, from }: Surface, x: number, y: number): Hit 
     return { kind: 'clip', clip, track, part: partAt(clip, track, box.x0, box.x1, x, y - row.top) };
   }
   return null;
+}
+
+/** A rectangle over the rows, from where it was begun to where the pointer is (pixels; y from the top of the first row). */
+export interface Lasso {
+  x: number;
+  y: number;
+  toX: number;
+  toY: number;
+}
+
+/** Clips that a lasso touches. */
+export function clipsWithin({ rows, zoom, from }: Surface, { x, y, toX, toY }: Lasso): string[] {
+  const [first, last] = [from + Math.min(x, toX) * zoom, from + Math.max(x, toX) * zoom];
+  return rowsIn(rows, Math.min(y, toY), Math.max(y, toY) + 1).flatMap((row) =>
+    row.kind === 'track'
+      ? row.track.clips.filter((c) => c.start < last && c.start + c.length > first).map((c) => c.id)
+      : [],
+  );
 }
 
 function partAt(clip: Clip, track: Track, x0: number, x1: number, x: number, y: number): Part {

@@ -21,7 +21,7 @@ import { useFloor } from './floorState';
 import { PixelPainter } from './painter';
 import { rowKey, rowsIn, type Row } from './rows';
 import { snapTo } from './snapping';
-import { scrollBy, useView, zoomBy } from './view';
+import { scrollBy, show, useView, zoomBy } from './view';
 
 interface Props {
   width: number;
@@ -120,6 +120,13 @@ export function Rows({ width, rows, scroll, height, total }: Props) {
     if ((state === 'playing' || state === 'recording') && x > width - 8)
       useView.setState((v) => ({ from: v.from + (width - 40) * v.zoom }));
   });
+  // Where one goes is seen.
+  const stands = useTransport((s) => s.position);
+  const stood = useRef(stands);
+  useEffect(() => {
+    if (stands !== stood.current) show(stands);
+    stood.current = stands;
+  }, [stands]);
   useEffect(() => {
     const el = wrap.current!;
     const wheel = (e: WheelEvent) => {
@@ -161,6 +168,7 @@ export function Rows({ width, rows, scroll, height, total }: Props) {
           ),
       )}
       <Shades width={width} height={total} />
+      <LassoBox />
       <div
         ref={head}
         className="pointer-events-none absolute left-0 top-0 w-[2px] bg-text"
@@ -168,6 +176,20 @@ export function Rows({ width, rows, scroll, height, total }: Props) {
         data-testid="playhead"
       />
     </div>
+  );
+}
+
+/** What is drawn around clips to choose them. */
+function LassoBox() {
+  const lasso = useFloor((s) => s.lasso);
+  if (!lasso) return null;
+  const { x, y, toX, toY } = lasso;
+  return (
+    <div
+      className="pointer-events-none absolute border border-dashed border-text bg-text/10"
+      style={{ left: Math.min(x, toX), top: Math.min(y, toY), width: Math.abs(toX - x), height: Math.abs(toY - y) }}
+      data-testid="lasso"
+    />
   );
 }
 

@@ -2,7 +2,9 @@
 import { useRef } from 'react';
 import { locate, position, setStretch, useDoc, useTransport } from '@/client';
 import { ticks } from './ruler';
+import { scrubEnd, scrubTo } from './scrub';
 import { snapTo } from './snapping';
+import { StretchBox } from './stretchBox';
 import { useView } from './view';
 
 /** Least pixels between two labels. */
@@ -16,6 +18,7 @@ export function Ruler({ width }: { width: number }) {
   const { zoom, from } = useView();
   const recording = useTransport((s) => s.state === 'recording');
   const pressed = useRef<number | null>(null);
+  const scrubs = useRef(false);
   const list = ticks(doc, from, from + width * zoom, LABEL_GAP * zoom);
   const x = (sample: number) => (sample - from) / zoom;
   const left = Math.max(0, x(doc.range.start));
@@ -24,45 +27,57 @@ export function Ruler({ width }: { width: number }) {
   const sample = (px: number, free: boolean) =>
     free ? Math.round(from + px * zoom) : snapTo(doc, from + px * zoom, 6 * zoom, position());
   return (
-    <div
-      role="slider"
-      aria-label="Ruler"
-      aria-valuenow={0}
-      tabIndex={-1}
-      className="relative cursor-text overflow-hidden"
-      data-testid="ruler"
-      title="Click to locate; drag to choose a stretch"
-      onPointerDown={(e) => {
-        pressed.current = at(e);
-        e.currentTarget.setPointerCapture(e.pointerId);
-      }}
-      onPointerMove={(e) => {
-        const first = pressed.current;
-        if (first === null || Math.abs(at(e) - first) < DRAG) return;
-        const ends = [sample(first, e.altKey), sample(at(e), e.altKey)];
-        setStretch({ start: Math.min(...ends), end: Math.max(...ends) });
-      }}
-      onPointerUp={(e) => {
-        const first = pressed.current;
-        pressed.current = null;
-        if (first !== null && Math.abs(at(e) - first) < DRAG) locate(from + first * zoom);
-      }}
-      onDoubleClick={() => setStretch(null)}
-    >
+    <div className="relative overflow-hidden">
       <div
-        className="absolute top-0 h-[3px]"
-        style={{
-          left,
-          width: Math.max(0, Math.min(width, x(doc.range.end)) - left),
-          background: recording ? 'var(--rec)' : 'var(--brass)',
+        role="slider"
+        aria-label="Ruler"
+        aria-valuenow={0}
+        tabIndex={-1}
+        className="absolute inset-0 cursor-text overflow-hidden"
+        data-testid="ruler"
+        title="Click to locate; drag to choose a stretch; with Shift to listen along"
+        onPointerDown={(e) => {
+          pressed.current = at(e);
+          scrubs.current = e.shiftKey && !recording;
+          if (scrubs.current) scrubTo(from + at(e) * zoom);
+          e.currentTarget.setPointerCapture(e.pointerId);
         }}
-      />
-      {list.map((t) => (
-        <div key={t.sample} className="absolute bottom-0" style={{ left: x(t.sample) }}>
-          <div className="w-px bg-line" style={{ height: t.label ? 10 : 5 }} />
-          {t.label && <span className="figure absolute bottom-[9px] left-1 text-[11px]! text-quiet">{t.label}</span>}
-        </div>
-      ))}
+        onPointerMove={(e) => {
+          const first = pressed.current;
+          if (first !== null && scrubs.current) return scrubTo(from + at(e) * zoom);
+          if (first === null || Math.abs(at(e) - first) < DRAG) return;
+          const ends = [sample(first, e.altKey), sample(at(e), e.altKey)];
+          setStretch({ start: Math.min(...ends), end: Math.max(...ends) });
+        }}
+        onPointerUp={(e) => {
+          const first = pressed.current;
+          pressed.current = null;
+          if (first !== null && scrubs.current) scrubEnd(from + at(e) * zoom);
+          else if (first !== null && Math.abs(at(e) - first) < DRAG) locate(from + first * zoom);
+        }}
+        onPointerCancel={(e) => {
+          if (scrubs.current) scrubEnd(from + at(e) * zoom);
+          pressed.current = null;
+          scrubs.current = false;
+        }}
+        onDoubleClick={() => setStretch(null)}
+      >
+        <div
+          className="absolute top-0 h-[3px]"
+          style={{
+            left,
+            width: Math.max(0, Math.min(width, x(doc.range.end)) - left),
+            background: recording ? 'var(--rec)' : 'var(--brass)',
+          }}
+        />
+        {list.map((t) => (
+          <div key={t.sample} className="absolute bottom-0" style={{ left: x(t.sample) }}>
+            <div className="w-px bg-line" style={{ height: t.label ? 10 : 5 }} />
+            {t.label && <span className="figure absolute bottom-[9px] left-1 text-[11px]! text-quiet">{t.label}</span>}
+          </div>
+        ))}
+      </div>
+      <StretchBox x={x} width={width} />
     </div>
   );
 }

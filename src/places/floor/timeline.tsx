@@ -1,27 +1,33 @@
 'use client';
 import { Maximize2, Upload, ZoomIn, ZoomOut } from 'lucide-react';
-import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
-import { useDoc, useTakes } from '@/client';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState, type DragEvent } from 'react';
+import { position, useDoc, useTakes } from '@/client';
 import { endOf } from '@/core/session';
 import { openTracks, useFloor } from './floorState';
 import { FloorKeys } from './floorKeys';
 import { ImportButton } from './importButton';
 import { useLevelMatch } from './loudness';
 import { Lanes } from './lanes';
+import { AskRate } from './media/askRate';
+import { layMedia, mediaCarried } from './media/dropping';
+import type { DropPlace } from './media/entering';
 import { importFiles } from './media/importFiles';
 import { RowFrom, RowTo } from './rowEnds';
 import { LaneFrom, LaneTo } from './laneRows/laneEnds';
 import { LaneMenu } from './laneRows/laneMenu';
 import { lanesShown, useLanes } from '@/parts';
-import { heightOf, rowKey, rowsIn, rowsOf, type Row } from './rows';
+import { heightOf, rowAt, rowKey, rowsIn, rowsOf, type Row } from './rows';
 import { Rows } from './rowsCanvas';
 import { Ruler } from './rulerView';
+import { snapTo } from './snapping';
 import { RunningFrom, RunningTo, TakeFrom, TakeTo } from './takeRowEnds';
 
 import { fit, useView, zoomBy } from './view';
 
 const FROM_WIDTH = 190;
 const TO_WIDTH = 166;
+/** Pixels within which what is let go is drawn to cues, markers and the playhead. */
+const DRAWN_TO = 8;
 
 /** Tracks as rows: line and chain on the left, material in the middle, level and stem on the right. */
 export function Timeline() {
@@ -60,19 +66,32 @@ export function Timeline() {
     if (width && useView.getState().zoom === 0) fit(0, Math.max(endOf(doc), doc.range.end) * 1.02);
   }, [width, doc]);
   const height = heightOf(rows);
+  /** The row and the time that something is let go at; below the rows there is no row. */
+  const dropPlace = (e: DragEvent): DropPlace => {
+    const surface = scroller.current!.getBoundingClientRect();
+    const { from, zoom } = useView.getState();
+    const x = Math.max(0, e.clientX - surface.left - FROM_WIDTH);
+    const at = Math.max(0, snapTo(doc, from + x * zoom, DRAWN_TO * zoom, position()));
+    const y = e.clientY - surface.top;
+    return { at, track: (y >= 0 ? rowAt(rows, y + scroller.current!.scrollTop)?.track?.id : null) ?? null };
+  };
   const seen = rowsIn(rows, view.scroll, view.scroll + view.height);
   return (
     <section
       ref={box}
-      className="flex min-w-0 flex-1 flex-col"
+      className="flex min-w-0 flex-1 select-none flex-col"
       aria-label="Timeline"
       onDragOver={(e) => e.preventDefault()}
       onDrop={(e) => {
         e.preventDefault();
-        void importFiles([...e.dataTransfer.files]);
+        const place = dropPlace(e);
+        const media = mediaCarried(e.dataTransfer);
+        if (media !== null) layMedia(media, place);
+        else void importFiles([...e.dataTransfer.files], place);
       }}
     >
       <FloorKeys />
+      <AskRate />
       <div
         className="grid h-[30px] shrink-0 border-b"
         style={{ gridTemplateColumns: `${FROM_WIDTH}px 1fr ${TO_WIDTH}px` }}

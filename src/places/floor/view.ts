@@ -23,6 +23,13 @@ export function zoomBy(factor: number, around?: number): void {
 export const scrollBy = (pixels: number): void =>
   useView.setState((v) => ({ from: Math.max(0, v.from + pixels * v.zoom) }));
 
+/** Comes into view where it is not: a place that one goes to is seen. */
+export function show(sample: number): void {
+  const { zoom, from, width } = useView.getState();
+  if (zoom === 0 || (sample >= from && sample <= from + width * zoom)) return;
+  useView.setState({ from: Math.max(0, sample - (width / 4) * zoom) });
+}
+
 /** Shows all of [from, to). */
 export const fit = (from: number, to: number): void =>
   useView.setState((v) => ({ from, zoom: Math.max(CLOSEST, (to - from) / v.width) }));

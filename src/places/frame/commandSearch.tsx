@@ -1,5 +1,5 @@
 'use client';
-import { Command } from 'cmdk';
+import { Command, defaultFilter } from 'cmdk';
 import { edit, keyText, locate, select, useCommands, useDoc } from '@/client';
 import { wantedBy, type Wanted } from '@/core/session';
 import { sampleOf, timecodeOf } from '@/parts';
@@ -11,6 +11,17 @@ import { PLACES } from './places';
 
 const figure = (v: number, { digits, unit }: Wanted['target']['param']): string =>
   `${v.toFixed(digits).replace('-', '−')} ${unit}`.trim();
+
+/** What is only shown comes after what can be done: a line of the script is a button too. */
+const HERE = 'here ';
+/** Letters that merely occur somewhere, in their order, are no find. */
+const FOUND = 0.02;
+
+function rank(value: string, search: string): number {
+  const here = value.startsWith(HERE);
+  const score = defaultFilter!(here ? value.slice(HERE.length) : value, search, []);
+  return score < FOUND ? 0 : here ? score * 0.1 : score;
+}
 
 /** Finds every action, track and bus by a few letters; a typed timecode locates, a name with a figure sets a value. */
 export function CommandSearch({ session }: { session: string }) {
@@ -50,6 +61,7 @@ export function CommandSearch({ session }: { session: string }) {
       open={searchOpen}
       onOpenChange={(o) => !o && close()}
       label="Search for an action"
+      filter={rank}
       overlayClassName="fixed inset-0 z-50 bg-black/55"
       contentClassName="pop fixed left-1/2 top-[14vh] z-50 w-[520px] -translate-x-1/2 overflow-hidden"
     >
@@ -137,7 +149,7 @@ export function CommandSearch({ session }: { session: string }) {
         {looked && (
           <Command.Group heading="In what is shown">
             {controls.map(({ name, el }) => (
-              <Command.Item key={name} value={`${name} here`} className={item} onSelect={later(() => press(el))}>
+              <Command.Item key={name} value={`${HERE}${name}`} className={item} onSelect={later(() => press(el))}>
                 <span className="truncate">{name}</span>
               </Command.Item>
             ))}

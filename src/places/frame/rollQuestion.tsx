@@ -27,6 +27,8 @@ export function RollQuestion() {
           Not now
         </button>
         <button
+          // Enter records.
+          autoFocus
           className={`btn ${grave.length ? '' : 'btn-main'}`}
           disabled={!doc.tracks.some((t) => t.armed)}
           onClick={() => void record(true)}

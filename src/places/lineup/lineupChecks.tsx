@@ -1,8 +1,7 @@
 'use client';
-import { live, useChecks, useDoc } from '@/client';
+import { live, mend, useChecks, useDoc } from '@/client';
 import { byGrade, rollCheck } from '@/core/checks';
 import { GRADE_COLOUR } from '@/parts';
-import { edit } from '@/client';
 
 /** The gravest finding on armed tracks, in one line with its mend. */
 export function LineupChecks() {
@@ -23,7 +22,7 @@ export function LineupChecks() {
       </span>
       <span className="ml-auto flex shrink-0 gap-2">
         {check.mends.map((m, i) => (
-          <button key={m.label} className={i === 0 ? 'btn btn-main' : 'btn btn-bare'} onClick={() => edit(...m.edits)}>
+          <button key={m.label} className={i === 0 ? 'btn btn-main' : 'btn btn-bare'} onClick={() => mend(m)}>
             {m.label}
           </button>
         ))}

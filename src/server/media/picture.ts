@@ -4,8 +4,12 @@ import path from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { safeName } from '@/core/print';
-import { sessionDir } from '../config';
+import { nanoid } from 'nanoid';
+import type { SessionFormat } from '@/core/session';
+import { makeSessionDir, mediaPath, sessionDir } from '../config';
 import { Refused } from '../http';
+import { decodeOther, pictureFacts, type PictureFacts } from './decoder';
+import { enterFile, type Asked, type Imported } from './importing';
 
 const TYPES: Record<string, string> = {
   '.mp4': 'video/mp4',
@@ -19,7 +23,11 @@ const TYPES: Record<string, string> = {
 const folder = (session: string): string => path.join(sessionDir(session), 'picture');
 
 /** Keeps a picture in the session's folder; returns where the browser finds it. */
-export async function takePicture(session: string, name: string, body: ReadableStream): Promise<{ file: string }> {
+export async function takePicture(
+  session: string,
+  name: string,
+  body: ReadableStream,
+): Promise<{ file: string; facts: PictureFacts | null }> {
   const { name: stem, ext } = path.parse(name);
   if (!(ext.toLowerCase() in TYPES))
     throw new Refused(422, `a picture is an MP4, MOV, WebM, MKV or OGV file, not "${ext || name}"`);
@@ -32,7 +40,7 @@ export async function takePicture(session: string, name: string, body: ReadableS
     await unlink(target).catch(() => {});
     throw error;
   }
-  return { file: `/api/sessions/${session}/picture/${file}` };
+  return { file: `/api/sessions/${session}/picture/${file}`, facts: await pictureFacts(target) };
 }
 
 export interface Piece {
@@ -43,11 +51,39 @@ export interface Piece {
   body: ReadableStream;
 }
 
-/** A piece of a picture as a `Range` header asks for it; all of it without one. */
-export async function pictureFile(session: string, file: string, range: string | null): Promise<Piece> {
+/** Where a picture of a session lies. Throws Refused when its name is none. */
+function pictureAt(session: string, file: string): { type: string; target: string } {
   const type = TYPES[path.extname(file)];
   if (!type || file !== path.basename(file)) throw new Refused(404, 'There is no such picture.');
-  const target = path.join(folder(session), file);
+  return { type, target: path.join(folder(session), file) };
+}
+
+/** Takes a picture away that was kept and could not be played. */
+export async function removePicture(session: string, file: string): Promise<void> {
+  await unlink(pictureAt(session, file).target).catch(() => {
+    throw new Refused(404, 'There is no such picture.');
+  });
+}
+
+/** The sound of a picture as a file of the session; the picture stays as it is. */
+export async function pictureSound(
+  session: string,
+  file: string,
+  format: Pick<SessionFormat, 'sampleRate' | 'wordLength'>,
+): Promise<Imported | Asked> {
+  const { target } = pictureAt(session, file);
+  // "mwwy1jbu-Harbour.mp4" as it was called before it was kept.
+  const name = `${path.parse(file).name.replace(/^[a-z0-9]+-/, '')} sound`;
+  makeSessionDir(session);
+  const part = mediaPath(session, `.${nanoid()}.part`);
+  const note = await decodeOther(target, part, name);
+  const taken = await enterFile(session, `${name}.wav`, part, format);
+  return 'asked' in taken ? taken : { ...taken, notes: [note, ...taken.notes] };
+}
+
+/** A piece of a picture as a `Range` header asks for it; all of it without one. */
+export async function pictureFile(session: string, file: string, range: string | null): Promise<Piece> {
+  const { type, target } = pictureAt(session, file);
   const { size } = await stat(target).catch(() => {
     throw new Refused(404, 'There is no such picture.');
   });

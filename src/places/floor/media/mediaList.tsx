@@ -1,13 +1,25 @@
 'use client';
-import { Download, Trash2 } from 'lucide-react';
+import { ArrowDownToLine, Download, GripVertical, Trash2 } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
-import { ask, edit, locate, lookAtDisk, selectClips, useDisk, useDoc, useSession } from '@/client';
+import {
+  ask,
+  edit,
+  locate,
+  lookAtDisk,
+  position,
+  selectClips,
+  trackSelected,
+  useDisk,
+  useDoc,
+  useSession,
+} from '@/client';
 import type { MediaRef, SessionDoc } from '@/core/session';
 import { labelsIn, layoutOf, ordersOf, widthOf } from '@/core/speakers';
 import { formatDuration } from '@/core/units';
 import { Choice, Dialog, TextField } from '@/parts';
+import { carryMedia, layMedia } from './dropping';
 
 interface Usage {
   media: MediaRef;
@@ -74,8 +86,17 @@ export function MediaList() {
       )}
       <ol className="min-h-0 flex-1 overflow-y-auto">
         {found.slice(0, 400).map(({ media, clips, used }) => (
-          <li key={media.id} className="border-b px-3 py-1.5">
+          <li key={media.id} className="border-b px-3 py-1.5" data-media={media.id}>
             <div className="flex items-center gap-1">
+              <span
+                draggable
+                title="Drag to a row of the timeline"
+                className="-ml-2 cursor-grab text-quiet/60"
+                data-carry={media.id}
+                onDragStart={(e) => carryMedia(e.dataTransfer, media.id)}
+              >
+                <GripVertical size={13} />
+              </span>
               <TextField
                 label={`Name of ${media.name}`}
                 value={media.name}
@@ -83,6 +104,16 @@ export function MediaList() {
                 maxLength={200}
                 onChange={(name) => edit({ type: 'nameMedia', media: media.id, name })}
               />
+              <button
+                className="chip border-0!"
+                aria-label={`Place ${media.name} at the playhead`}
+                title="Place it at the playhead, on the selected track or on one of its own"
+                onClick={() =>
+                  layMedia(media.id, { track: trackSelected(doc)?.id ?? null, at: Math.round(position()) })
+                }
+              >
+                <ArrowDownToLine size={13} className="-rotate-90" />
+              </button>
               <a
                 className="chip border-0!"
                 aria-label={`Save ${media.name}`}

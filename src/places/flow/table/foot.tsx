@@ -1,5 +1,5 @@
 'use client';
-import { clearOvers, edit, useChecks, useOvers } from '@/client';
+import { clearOvers, mend, useChecks, useOvers } from '@/client';
 import type { SessionDoc } from '@/core/session';
 import { SumNow } from '../sumNow';
 
@@ -26,7 +26,7 @@ export function Foot({ doc }: { doc: SessionDoc }) {
               <b className="font-[600]">{first.title}</b> <span className="small text-quiet">{first.why}</span>
             </span>
             {first.mends[0] && (
-              <button className="btn" onClick={() => edit(...first.mends[0]!.edits)}>
+              <button className="btn" onClick={() => mend(first.mends[0]!)}>
                 {first.mends[0].label}
               </button>
             )}

@@ -1,5 +1,5 @@
-import { binary, route } from '@/server/http';
-import { pictureFile } from '@/server/media';
+import { binary, json, route } from '@/server/http';
+import { pictureFile, removePicture } from '@/server/media';
 
 export const GET = route<{ id: string; file: string }>(async (request, { id, file }) => {
   const range = request.headers.get('range');
@@ -10,4 +10,10 @@ export const GET = route<{ id: string; file: string }>(async (request, { id, fil
     ...(range ? { 'Content-Range': `bytes ${from}-${to}/${size}` } : {}),
   });
   return range ? new Response(whole.body, { status: 206, headers: whole.headers }) : whole;
+});
+
+/** Takes away a picture that no browser could play. */
+export const DELETE = route<{ id: string; file: string }>(async (_, { id, file }) => {
+  await removePicture(id, file);
+  return json({});
 });
