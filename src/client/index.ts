@@ -7,6 +7,7 @@ export * from './prompt';
 export * from './latency';
 export * from './layouts';
 export * from './rooms';
+export { followDesk, keepOnDesk, type DeskPart } from './desk';
 export { tellRecovered } from './recovered';
 export { tellNotices } from './notices';
 export * from './peaks';

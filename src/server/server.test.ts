@@ -151,7 +151,7 @@ describe('media', () => {
     [
       'that are none',
       () => new TextEncoder().encode('Dear engineer') as Uint8Array<ArrayBuffer>,
-      /no audio file we read: byte 0/,
+      /no sound that could be read|no WAV, AIFF or FLAC/,
     ],
   ])('%s are refused and leave nothing behind', async (_, make, message) => {
     const id = await session();

@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { DATA_OFFSET, wavHeader } from '@/core/files';
-import { expect, open, test } from './support/studio';
+import { docOf, expect, open, test } from './support/studio';
 
 test('a file of many megabytes arrives whole', async ({ request, server }) => {
   const frames = 12_000_000;
@@ -164,7 +164,7 @@ test.describe('bad input is answered clearly and loses nothing', () => {
     await page
       .getByTestId('import')
       .setInputFiles({ name: 'letter.wav', mimeType: 'audio/wav', buffer: Buffer.from('Dear engineer') });
-    await expect(page.getByText(/letter.wav: This is no audio file we read/)).toBeVisible();
+    await expect(page.getByText(/letter.wav: .*holds no sound that could be read/)).toBeVisible();
     await page.getByLabel('Locate').fill('10:00:00:99');
     await page.keyboard.press('Enter');
     await expect(page.getByText(/frames count from 00 to 24/)).toBeVisible();
@@ -172,7 +172,7 @@ test.describe('bad input is answered clearly and loses nothing', () => {
   });
 });
 
-test('a picture that the browser cannot play is told, with what to do; undo brings the old one back', async ({
+test('a picture that the browser cannot play is told, with what to do, and never takes the place of one that plays', async ({
   page,
   server,
 }) => {
@@ -184,10 +184,47 @@ test('a picture that the browser cannot play is told, with what to do; undo brin
   const frame = () => page.evaluate(() => document.querySelector('video')!.videoWidth);
   await expect.poll(frame).toBeGreaterThan(0);
   await page.getByRole('button', { name: 'Picture settings' }).click();
-  await page.getByTestId('picture-file').setInputFiles(file);
-  await expect(page.getByText(/cannot play this picture.*H\.264 or VP9/)).toBeVisible();
+  const before = (await docOf(page, server.url)).picture;
+  await page.getByLabel('Picture file').setInputFiles(file);
+  await expect(page.getByText(/cannot show it.*H\.264 or VP9.*What was shown before stays/)).toBeVisible();
+  expect((await docOf(page, server.url)).picture).toEqual(before);
+  expect(await frame()).toBeGreaterThan(0);
   await page.keyboard.press('Escape');
-  await page.keyboard.press('Control+z');
-  await expect.poll(frame).toBeGreaterThan(0);
+  rmSync(dir, { recursive: true });
+});
+
+test('a picture stands where its timecode says, its rate is a check, and its sound comes in on request', async ({
+  page,
+  server,
+}) => {
+  const dir = mkdtempSync(path.join(tmpdir(), 'wide-room-'));
+  const file = path.join(dir, 'harbour.mp4');
+  const sources = ['testsrc=d=4:s=320x180:r=24', 'sine=frequency=440:sample_rate=44100:duration=4'];
+  const made = ['-c:v', 'libx264', '-pix_fmt', 'yuv420p', '-c:a', 'aac', '-timecode', '10:00:05:00', file];
+  execFileSync('ffmpeg', ['-v', 'error', ...sources.flatMap((s) => ['-f', 'lavfi', '-i', s]), ...made]);
+  await open(page, server.url, 'floor');
+  await page.getByRole('button', { name: 'Picture settings' }).click();
+  await page.getByLabel('Picture file').setInputFiles(file);
+  await expect(page.getByText(/harbour.mp4 is the picture now. It begins at 10:00:05:00, as its own/)).toBeVisible();
+  const picture = async () => (await docOf(page, server.url)).picture;
+  expect(await picture()).toMatchObject({ start: 5 * 48_000, rate: '24/1', timecode: '10:00:05:00', sound: true });
+  // Outside of it there is nothing to be seen.
+  await expect(page.locator('video')).toHaveCSS('visibility', 'hidden');
+  await page.getByRole('button', { name: 'Bring its sound in' }).click();
+  const asked = page.getByRole('dialog', { name: 'Another sample rate' });
+  await expect(asked).toContainText('44.1 kHz');
+  await asked.getByRole('button', { name: 'Convert it' }).click();
+  const sound = async () => (await docOf(page, server.url)).tracks.find((t) => t.name === 'harbour sound');
+  await expect.poll(async () => (await sound())?.clips[0]?.start, { timeout: 30_000 }).toBe(5 * 48_000);
+  // A first frame that is typed keeps what the file says.
+  await page.getByRole('button', { name: 'Picture settings' }).click();
+  await page.getByLabel('First frame of the picture').fill('10:00:00:00');
+  await page.keyboard.press('Enter');
+  await expect.poll(picture).toMatchObject({ start: 0, rate: '24/1' });
+  await expect(page.locator('video')).toHaveCSS('visibility', 'visible');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: /checks?$/ }).click();
+  await page.getByRole('button', { name: 'Count 24 fps' }).click();
+  await expect.poll(async () => (await docOf(page, server.url)).format.frameRate).toBe('24');
   rmSync(dir, { recursive: true });
 });

@@ -109,7 +109,7 @@ export const setRideMode = (target: LaneTarget, mode: RideMode) => studio().ride
 export const clearOvers = (bus?: string) => studio().overs.clear(bus);
 export const deliverLeftTakes = () => studio().takes.deliverLeft();
 export const answerChainQuestion = (yes: boolean) => studio().whileRecording.answer(yes);
-export const live = () => studio().outside.live();
+export const live = () => studio().transport.facing();
 /** The calibration of the chosen room. */
 export const calibrating = () => studio().calibrating;
 

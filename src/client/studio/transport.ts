@@ -2,7 +2,7 @@ import mitt from 'mitt';
 import { toast } from 'sonner';
 import { createStore } from 'zustand/vanilla';
 import type { MeterFrame, Player } from '@/audio';
-import { beforeRecording, type Check } from '@/core/checks';
+import { beforeRecording, type Check, type Live } from '@/core/checks';
 import { auditionsFor } from '@/core/engine';
 import {
   endOf,
@@ -351,7 +351,7 @@ export class Transport {
     const { doc } = session.getState();
     if (!doc || this.get().state === 'starting') return;
     await engine.sound();
-    const found = beforeRecording(doc, outside.live());
+    const found = beforeRecording(doc, this.facing());
     const grave = found.filter((c) => c.grade !== 'note');
     if (grave.length && !knowingly) {
       // A roll that runs goes on: the performer hears no gap while the question stands.
@@ -371,6 +371,14 @@ export class Transport {
       const plan = this.planned();
       if (plan) await this.roll(plan, passedBy);
     }
+  }
+
+  /** What is known of the outside, and which cue the record key records. */
+  facing(): Live {
+    const { outside, marks } = this.parts;
+    const { mode, position } = this.get();
+    const cue = mode === 'cue' ? marks.chosenCue(position)?.id : undefined;
+    return { ...outside.live(), ...(cue === undefined ? {} : { cue }) };
   }
 
   private punchIn(passedBy: string[]): void {

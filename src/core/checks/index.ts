@@ -1,5 +1,6 @@
 export * from './check';
 export * from './live';
+export { pictureCheck } from './pictureCheck';
 export { deviceCheck } from './deviceCheck';
 export * from './networkFacts';
 export * from './pathAudit';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { FORMAT } from '../../../tests/support/session';
+import { applied, FORMAT, monoTrack, sessionWith } from '../../../tests/support/session';
 import { applyEdit, newSession, readEdit, type EditJson, type SessionDoc } from '@/core/session';
-import { allChecks, briefCheck, fileCheck, heardCheck, lineCheck, type Check, type HeardLine } from '.';
+import { allChecks, briefCheck, fileCheck, heardCheck, lineCheck, rollCheck, type Check, type HeardLine } from '.';
 
 const apply = (doc: SessionDoc, ...edits: EditJson[]) => edits.reduce((d, e) => applyEdit(d, readEdit(e)).doc, doc);
 const start = () =>
@@ -120,5 +120,37 @@ describe('the order', () => {
     const doc = apply(start(), { type: 'setDefaultDestination', layout: 'mono', destination: 'monitor' });
     expect(briefCheck(doc)).toMatchObject([{ id: 'default/mono', grade: 'warn' }]);
     mended(doc, briefCheck);
+  });
+});
+
+describe('a cue that is rolled', () => {
+  const cues = ['Pilot', 'Apprentice', 'Lamp keeper'].map((character, i) => ({
+    ...{ id: `q${i}`, number: `${i + 1}`, start: i * 1000, end: i * 1000 + 500, character, text: '' },
+  }));
+  const scripted = (...edits: EditJson[]) =>
+    sessionWith(
+      monoTrack('p', 'Pilot'),
+      monoTrack('a', 'Apprentice ADR'),
+      monoTrack('n', 'Room tone'),
+      { type: 'addCues', cues },
+      ...edits,
+    );
+  const arm = (track: string): EditJson => ({ type: 'seatTrack', track, armed: true });
+  const found = (doc: SessionDoc, cue?: string) =>
+    rollCheck(doc, { lines: new Map(), ...(cue ? { cue } : {}) }).filter((c) => c.id.startsWith('other-character'));
+
+  it('with another character’s track armed is told; the mend arms its own and disarms the other', () => {
+    const doc = scripted(arm('p'), arm('n'));
+    const [check] = found(doc, 'q1');
+    expect(check!.title).toBe("Cue 2 is Apprentice's, and Pilot, Room tone are armed");
+    const armed = applied(doc, ...check!.mends[0]!.edits).tracks.filter((t) => t.armed);
+    // What is no character's stays armed.
+    expect(armed.map((t) => t.name)).toEqual(['Apprentice ADR', 'Room tone']);
+  });
+  it('is not told of with its own track armed, without a track of its name, or when no cue is rolled', () => {
+    expect(found(scripted(arm('p')), 'q0')).toEqual([]);
+    expect(found(scripted(arm('p'), arm('a')), 'q1')).toEqual([]);
+    expect(found(scripted(arm('p')), 'q2')).toEqual([]);
+    expect(found(scripted(arm('p')))).toEqual([]);
   });
 });

@@ -11,6 +11,8 @@ export interface Live {
   spoken?: ReadonlySet<string>;
   /** Findings that were passed by knowingly, by their ids: asked about once. */
   passed?: ReadonlySet<string>;
+  /** The cue that the record key records now; absent: none. */
+  cue?: string;
   /** The devices of this window, by id; absent where nothing is known of them. */
   devices?: ReadonlyMap<string, LiveDevice>;
   /** What listening to the lines found, by line. */

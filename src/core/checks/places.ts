@@ -8,6 +8,7 @@ import { networkCheck } from './networkCheck';
 import { byGrade, type Check, type Place } from './check';
 import { oversCheck } from './oversCheck';
 import { orderCheck } from './orderCheck';
+import { pictureCheck } from './pictureCheck';
 import { pathAudit } from './pathAudit';
 import { printCheck } from './printCheck';
 import type { Live } from './live';
@@ -23,6 +24,7 @@ export function allChecks(doc: SessionDoc, live: Live): Check[] {
   return byGrade([
     ...briefCheck(doc),
     ...clickCheck(doc),
+    ...pictureCheck(doc),
     ...lineCheck(doc),
     ...deviceCheck(doc, live),
     ...heardCheck(doc, live),

@@ -1,5 +1,5 @@
 import { stemOfTrack } from '@/core/paths';
-import { hearingOf, type SessionDoc, type Track } from '@/core/session';
+import { armForCue, hearingOf, trackOfCharacter, type SessionDoc, type Track } from '@/core/session';
 import type { Check } from './check';
 import type { Live } from './live';
 
@@ -28,6 +28,7 @@ export function rollCheck(doc: SessionDoc, live: Live): Check[] {
   fullDisk(doc, armed, live).forEach(add);
   audibleGuides(doc, armed).forEach(add);
   closedDevices(doc, armed, live).forEach(add);
+  otherCharacter(doc, armed, live).forEach(add);
   for (const track of armed) {
     const disarm = { label: 'Disarm', edits: [{ type: 'seatTrack' as const, track: track.id, armed: false }] };
     const missing = track.inputs.filter((l) => l === null).length;
@@ -112,6 +113,23 @@ export function rollCheck(doc: SessionDoc, live: Live): Check[] {
 }
 
 type Finding = Omit<Check, 'place'>;
+
+/** A cue that would be rolled while the track of another character is armed, and not its own. */
+function otherCharacter(doc: SessionDoc, armed: Track[], live: Live): Finding[] {
+  const cue = doc.cues.find((c) => c.id === live.cue);
+  const own = cue && trackOfCharacter(doc, cue.character);
+  if (!cue || !own || own.armed || armed.length === 0) return [];
+  return [
+    {
+      id: `other-character/${cue.id}`,
+      grade: 'warn',
+      about: [own.id, ...armed.map((t) => t.id)],
+      title: `Cue ${cue.number} is ${cue.character}'s, and ${armed.map((t) => t.name).join(', ')} ${armed.length === 1 ? 'is' : 'are'} armed`,
+      why: `The take would lie on another track than ${own.name}.`,
+      mends: [{ label: `Arm ${own.name}`, edits: armForCue(doc, cue) }],
+    },
+  ];
+}
 
 /** Devices of armed tracks that are off: one finding for each, however many lines it has. */
 function closedDevices(doc: SessionDoc, armed: Track[], live: Live): Finding[] {

@@ -36,7 +36,7 @@ export interface SessionDoc {
   range: { start: number; end: number };
   /** How it is printed, where that is not as usual. */
   printing?: Printing;
-  picture: { file: string; start: number } | null;
+  picture: Picture | null;
   /** Where a new track of a width is led by itself; a width that is missing has no destination. */
   destinations: Partial<Record<LayoutId, string>>;
   tempo: { tempos: TempoPoint[]; meters: MeterPoint[] };
@@ -49,6 +49,19 @@ export interface SessionDoc {
   /** Room tones at hand, cut to exact lengths. */
   shelf: RoomTone[];
   settings: Settings;
+}
+
+/** What is shown to the sound. */
+export interface Picture {
+  file: string;
+  /** Sample at which its first frame stands. */
+  start: number;
+  /** Frames a second as the file tells them, "25/1". */
+  rate?: string;
+  /** Timecode of its first frame, as the file tells it. */
+  timecode?: string;
+  /** It carries a sound, which may be brought in. */
+  sound?: boolean;
 }
 
 export interface Printing {

@@ -1,4 +1,5 @@
 import { TempoMap } from '@/core/units';
+import { cueOfStretch } from './cueState';
 import type { Cue, SessionDoc } from './document';
 
 /** What of the timeline is recorded, and what is heard before and after; samples. */
@@ -68,7 +69,8 @@ export function recordPlan(doc: SessionDoc, wanted: Wanted): RecordPlan {
     out: end,
     end: loop ? null : end + Math.max(samples(postRoll), samples(HANDLE_SECONDS)),
     loop,
-    cue: cue?.id ?? null,
+    // A pass over a stretch belongs to the cue that the stretch is about.
+    cue: (cue ?? cueOfStretch(doc, start, end))?.id ?? null,
     beeps,
   };
 }

@@ -9,6 +9,7 @@ import {
   type FadeCurve,
   type Track,
   CLIP_PARAMS,
+  takeText,
 } from '@/core/session';
 import { formatDuration } from '@/core/units';
 import { Choice, fieldOf, NumberField, TextField, TimecodeField } from '@/parts';
@@ -117,7 +118,7 @@ function One({ track, clip }: { track: Track; clip: Clip }) {
                 select({ kind: 'take', id: take.id });
               }}
             >
-              show take {take.number}
+              show {takeText(doc, track, take)}
             </button>
           </>
         )}

@@ -42,7 +42,7 @@ function canvas(): { paint: Painter; marks: Mark[] } {
 type Given = Partial<Scene> & { doc?: SessionDoc; running?: RunningTake[]; open?: string[] };
 const scene = ({ running = [], open = [], doc: given = doc, ...part }: Given = {}): Scene => ({
   sounding: soloedTracks(given),
-  rows: rowsOf(given, new Set(open), running),
+  rows: rowsOf(given, { open: new Set(open), all: new Set(open) }, running),
   scroll: 0,
   height: 200,
   zoom: 480,

@@ -36,8 +36,9 @@ export function drawRows(paint: Painter, scene: Scene): void {
     const top = row.top - scroll;
     if (row.kind === 'lane') paint.fill(scene.line, 0, top, width, row.height, 0.12);
     else if (row.kind === 'track') drawTrack(paint, scene, row.track, top, row.height);
-    else if (row.kind === 'take') drawTake(paint, scene, row.track, row.take!, top, row.height);
-    else drawRunning(paint, scene, row.running!, top, row.height);
+    else if (row.kind === 'takes')
+      for (const take of row.takes) drawTake(paint, scene, row.track, take, top, row.height);
+    else if (row.kind === 'running') drawRunning(paint, scene, row.running, top, row.height);
     paint.fill(scene.line, 0, top + row.height - 1, width, 1);
   }
 }

@@ -11,7 +11,7 @@ const doc = sessionWith(monoTrack('a'), monoTrack('b'), {
   start: 1_000,
   media: mono('m', 9_000),
 });
-const rows = (...edits: EditJson[]) => rowsOf(applied(doc, ...edits), new Set(), []);
+const rows = (...edits: EditJson[]) => rowsOf(applied(doc, ...edits), { open: new Set(['b']), all: new Set() }, []);
 
 describe('rows look the same', () => {
   it.each<[string, EditJson, boolean]>([

@@ -5,11 +5,12 @@ import { applied, monoTrack, sessionWith, take } from '../../../tests/support/se
 import { dragEdit } from './drags';
 import { hitAt, jointClip, type Hit, type Part } from './hits';
 import { barMarks, tempoMarks } from './lanes/bars';
-import { heightOf, LANE_ROW, ROW, rowAt, rowsIn, rowsOf, TAKE_ROW } from './rows';
+import { heightOf, LANE_ROW, ROW, rowAt, rowsIn, rowsOf, TAKE_ROW, takeShown, type Row, type TakesRow } from './rows';
 import { ticks } from './ruler';
 import { fit, scrollBy, useView, zoomBy } from './view';
 
 const apply = applied;
+const NONE = { open: new Set<string>(), all: new Set<string>() };
 const session = (frameRate: '25' | '29.97df' = '25', startTimecode = '10:00:00:00') =>
   apply(
     newSession('Test', 'TS', {
@@ -34,7 +35,7 @@ const session = (frameRate: '25' | '29.97df' = '25', startTimecode = '10:00:00:0
 
 describe('clips under the pointer', () => {
   const doc = session();
-  const surface = { doc, rows: rowsOf(doc, new Set(), []), zoom: 960, from: 0 };
+  const surface = { doc, rows: rowsOf(doc, NONE, []), zoom: 960, from: 0 };
   const y = ROW + 30;
   const part = (x: number, at = y, on = surface) => {
     const hit = hitAt(on, x, at);
@@ -56,7 +57,7 @@ describe('clips under the pointer', () => {
       { type: 'splitClip', clip: 'c', at: 144_000, id: 'd' },
       { type: 'shapeClip', clip: 'd', joint: { frames: 480, curve: 'even' } },
     );
-    const on = { ...surface, doc: cut, rows: rowsOf(cut, new Set(), []) };
+    const on = { ...surface, doc: cut, rows: rowsOf(cut, NONE, []) };
     expect([part(148, y, on), part(152, y, on)]).toEqual(['joint', 'joint']);
     const left = hitAt(on, 148, y) as Extract<Hit, { kind: 'clip' }>;
     expect(jointClip(left, 148, on).id).toBe('d');
@@ -68,15 +69,41 @@ describe('rows', () => {
     sessionWith(monoTrack('a'), monoTrack('b')),
     ...Array.from({ length: 500 }, (_, i) => take(`t${i + 1}`, 'a', i * 10, 5_000)),
   );
-  const rows = rowsOf(doc, new Set(['a']), []);
+  const open = new Set(['a']);
+  const rows = rowsOf(doc, { open, all: open }, []);
+  const numbers = (list: readonly Row[]) =>
+    list.map((r) => (r.kind === 'takes' ? r.takes.map((t) => t.number) : r.kind));
   it('show the takes of an open track, the newest first', () => {
-    expect(rows.slice(0, 3).map((r) => r.take?.number ?? r.track?.id)).toEqual(['a', 500, 499]);
+    expect(numbers(rows.slice(0, 3))).toEqual(['track', [500], [499]]);
     expect(rows.at(-1)!.track!.id).toBe('b');
-    expect(heightOf(rows)).toBe(2 * ROW + 500 * TAKE_ROW);
+    // All of them, and the row that folds them.
+    expect(heightOf(rows)).toBe(2 * ROW + 501 * TAKE_ROW);
+  });
+  it('fold the older takes, so that other tracks stay in reach', () => {
+    const folded = rowsOf(doc, { open, all: new Set() }, []);
+    expect(numbers(folded)).toEqual(['track', [500], [499], [498], [497], [496], 'more', 'track']);
+    expect(folded.at(-2)).toMatchObject({ kind: 'more', hidden: 495 });
+    expect(rows.at(-2)).toMatchObject({ kind: 'more', hidden: 0 });
+  });
+  it('hold takes that do not meet in time side by side, the newest of each in the first', () => {
+    const cues = applied(
+      sessionWith(monoTrack('a')),
+      ...[0, 0, 20, 20, 0, 40].map((at, i) => take(`t${i + 1}`, 'a', at * 1000, 10_000)),
+    );
+    const [, ...takes] = rowsOf(cues, { open, all: new Set() }, []);
+    expect(numbers(takes)).toEqual([[5, 4, 6], [2, 3], [1]]);
+    const first = takes[0] as TakesRow;
+    expect([0, 22_000, 31_000, 90_000].map((at) => takeShown(first, null, at).number)).toEqual([5, 4, 4, 6]);
+    expect(takeShown(first, 't6', 0).number).toBe(6);
+    const hit = (x: number) =>
+      hitAt({ doc: cues, rows: rowsOf(cues, { open, all: new Set() }, []), zoom: 100, from: 0 }, x, ROW + 5);
+    expect(hit(50)).toMatchObject({ kind: 'take', take: { number: 5 } });
+    expect(hit(250)).toMatchObject({ kind: 'take', take: { number: 4 } });
+    expect(hit(150)).toBeNull();
   });
   it('show lanes below their track, those of buses below all', () => {
     const lanes = (owner: string) => (owner === 'b' ? [] : [{ node: owner, param: 'level' }]);
-    const some = rowsOf(sessionWith(monoTrack('a'), monoTrack('b')), new Set(), [], lanes);
+    const some = rowsOf(sessionWith(monoTrack('a'), monoTrack('b')), NONE, [], lanes);
     const seen = some.map((r) => (r.kind === 'lane' ? r.target.node : r.track.name));
     expect(seen.slice(0, 3)).toEqual(['a', 'a', 'b']);
     expect(seen.slice(3)).toEqual(['dia', 'nar', 'mus', 'efx', 'amb', 'ref', CLICK]);
@@ -84,7 +111,7 @@ describe('rows', () => {
     expect(rowAt(some, ROW + LANE_ROW + 1)!.track!.id).toBe('b');
   });
   it('are found by height, and only those in view are drawn', () => {
-    expect(rowAt(rows, ROW + 3 * TAKE_ROW + 1)!.take!.number).toBe(497);
+    expect(numbers([rowAt(rows, ROW + 3 * TAKE_ROW + 1)!])).toEqual([[497]]);
     expect(rowAt(rows, heightOf(rows))).toBeUndefined();
     const seen = rowsIn(rows, 1_000, 1_600);
     expect(seen.length).toBeLessThan(600 / TAKE_ROW + 3);

@@ -22,11 +22,8 @@ const SIDES = [
 export function Floor() {
   const ready = useSession((s) => s.doc !== null);
   const scripted = useSession((s) => (s.doc?.cues.length ?? 0) > 0);
-  const side = useFloor((s) => s.side);
   // A session with a script opens on it.
-  useEffect(() => {
-    if (scripted) showSide('script');
-  }, [scripted]);
+  const side = useFloor((s) => s.side) ?? (scripted ? 'script' : 'takes');
   useEffect(
     () =>
       useSelection.subscribe((now, before) => {
@@ -37,7 +34,10 @@ export function Floor() {
   if (!ready) return null;
   return (
     <>
-      <aside className="flex w-[272px] shrink-0 flex-col border-r bg-panel" aria-label="Picture and script">
+      <aside
+        className="flex w-[clamp(272px,21vw,520px)] shrink-0 flex-col border-r bg-panel"
+        aria-label="Picture and script"
+      >
         <Picture />
         <div className="px-3 pt-2">
           <Segments label="Below the picture" value={side} options={SIDES} onChange={showSide} />

@@ -27,7 +27,10 @@ import {
   type Command,
 } from '@/client';
 import {
+  armForCue,
   endOf,
+  trackOfCharacter,
+  takeText,
   type Clip,
   type EditJson,
   type RecordMode,
@@ -136,13 +139,28 @@ function again(round: boolean): void {
   else void playStretch({ start: line.start, end: line.end }, round);
 }
 
+/** Arms the track of who speaks the chosen cue. */
+function armChosen(): void {
+  const cue = chosenCue();
+  if (!cue) return void toast.message('No cue is chosen.', { id: 'no-cue' });
+  const own = trackOfCharacter(doc(), cue.character);
+  if (!own)
+    return void toast.message(
+      cue.character ? `No track is called ${cue.character}.` : `Cue ${cue.number} has no character.`,
+      { id: 'no-cue' },
+    );
+  const edits = armForCue(doc(), cue);
+  if (edits.length) edit(...edits);
+  toast.message(`${own.name} is armed for cue ${cue.number}.`, { id: 'armed' });
+}
+
 /** Rates the take that is meant, and shows it as chosen where nothing else was. */
 function rate(by: 1 | -1): void {
   const now = judged();
   if (!now) return;
   const rating = Math.max(0, Math.min(5, (now.take.rating ?? 0) + by));
   if (edit({ type: 'setTake', track: now.track.id, take: now.take.id, rating }))
-    toast.message(`Take ${now.take.number} of ${now.track.name}: ${rating} of 5.`, { id: 'rated' });
+    toast.message(`${now.track.name}, ${takeText(doc(), now.track, now.take)}: ${rating} of 5.`, { id: 'rated' });
 }
 
 /** The take that is judged; it is shown as chosen from now on, unless a clip of it is. */
@@ -271,6 +289,7 @@ export function floorCommands(match: (take: string) => number): Command[] {
     take('take-down', 'The take after', 'shift+down', () => stepTake(1, match)),
     record('cue-next', 'Next cue', 'n', () => toCue(1)),
     record('cue-before', 'Cue before', 'shift+n', () => toCue(-1)),
+    record('arm-cue', 'Arm the track of the cue’s character', 'shift+a', () => armChosen()),
     record('mode', 'Change what the record key records', 'shift+r', () =>
       setMode(MODES[(MODES.indexOf(useTransport.getState().mode) + 1) % MODES.length]!),
     ),

@@ -25,9 +25,9 @@ export function hitAt({ rows, zoom, from }: Surface, x: number, y: number): Hit 
     const x1 = (start + length - from) / zoom;
     return x < x0 - 2 || x > x1 + 2 ? null : { x0, x1 };
   };
-  if (row.kind === 'take') {
-    const { take, track } = row;
-    return take && inside(take.start, take.length) ? { kind: 'take', take, track } : null;
+  if (row.kind === 'takes') {
+    const take = row.takes.find((t) => inside(t.start, t.length));
+    return take ? { kind: 'take', take, track: row.track } : null;
   }
   if (row.kind !== 'track') return null;
   const { track } = row;

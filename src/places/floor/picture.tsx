@@ -48,6 +48,8 @@ export function Picture() {
     if (!v || !doc.picture || v.readyState < 1) return;
     const { state } = useTransport.getState();
     const seconds = (at - doc.picture.start) / doc.format.sampleRate;
+    // Nothing is shown where there is no picture.
+    v.style.visibility = seconds >= 0 && seconds < (v.duration || Infinity) ? 'visible' : 'hidden';
     const rolls = (state === 'playing' || state === 'recording') && seconds >= 0 && seconds < v.duration;
     if (!rolls) {
       if (!v.paused) v.pause();
@@ -73,7 +75,7 @@ export function Picture() {
           muted
           playsInline
           preload="auto"
-          className="h-full w-full object-cover"
+          className="h-full w-full object-contain"
           aria-label="Picture"
           onLoadedMetadata={(e) => usePicture.setState({ seconds: e.currentTarget.duration || 0 })}
           onError={() =>

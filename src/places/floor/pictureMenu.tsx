@@ -1,57 +1,30 @@
 'use client';
-import { Film, MoreHorizontal } from 'lucide-react';
+import { AudioLines, Film, MoreHorizontal } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { useRef, useState, type RefObject } from 'react';
+import { useState, type RefObject } from 'react';
 import { toast } from 'sonner';
-import { edit, useDoc, useSession } from '@/client';
-import { TimecodeField } from '@/parts';
+import { edit, useDoc } from '@/client';
+import { FileButton, TimecodeField } from '@/parts';
+import { takePictureIn, takePictureSound } from './pictureIn';
 
 /** Brings a picture in from a file. */
 export function PictureChoice() {
-  const input = useRef<HTMLInputElement>(null);
-  const session = useSession((s) => s.id);
-  const start = useDoc().picture?.start ?? 0;
   const [busy, setBusy] = useState(false);
-  const take = async (file: File) => {
+  const take = (file: File) => {
     setBusy(true);
-    try {
-      const response = await fetch(`/api/sessions/${session}/picture?name=${encodeURIComponent(file.name)}`, {
-        method: 'POST',
-        body: file,
-      });
-      const answer = (await response.json()) as { file: string; message?: string };
-      if (!response.ok) throw new Error(answer.message);
-      edit({ type: 'setPicture', file: answer.file, start });
-    } catch (error) {
-      toast.error(`${file.name} was not taken in: ${(error as Error).message}`);
-    } finally {
-      setBusy(false);
-    }
+    void takePictureIn(file).finally(() => setBusy(false));
   };
   return (
-    <>
-      <button className="btn" disabled={busy} onClick={() => input.current?.click()}>
-        <Film size={14} /> {busy ? 'Taking it in…' : 'Choose a picture…'}
-      </button>
-      <input
-        ref={input}
-        type="file"
-        accept="video/*"
-        hidden
-        data-testid="picture-file"
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          e.target.value = '';
-          if (file) void take(file);
-        }}
-      />
-    </>
+    <FileButton label="Picture file" accept="video/*" disabled={busy} onFile={take}>
+      <Film size={14} /> {busy ? 'Taking it in…' : 'Choose a picture…'}
+    </FileButton>
   );
 }
 
 /** Where the picture stands in time, a window of its own, another file. */
 export function PictureMenu({ video }: { video: RefObject<HTMLVideoElement | null> }) {
   const { picture } = useDoc();
+  const [busy, setBusy] = useState(false);
   if (!picture) return null;
   return (
     <Popover.Root>
@@ -82,6 +55,19 @@ export function PictureMenu({ video }: { video: RefObject<HTMLVideoElement | nul
           >
             In a window of its own
           </button>
+          {picture.sound && (
+            <button
+              className="btn"
+              disabled={busy}
+              title="On a track of its own, where the picture stands"
+              onClick={() => {
+                setBusy(true);
+                void takePictureSound(picture).finally(() => setBusy(false));
+              }}
+            >
+              <AudioLines size={14} /> {busy ? 'Taking it in…' : 'Bring its sound in'}
+            </button>
+          )}
           <PictureChoice />
           <button className="btn btn-bare" onClick={() => edit({ type: 'setPicture', file: null, start: 0 })}>
             Without picture

@@ -1,5 +1,6 @@
 'use client';
 import { soloedTracks, stemOfTrack } from '@/core/paths';
+import { shortTakeText, takeNames } from '@/core/session';
 import { useEffect, useLayoutEffect, useMemo, useRef } from 'react';
 import {
   position,
@@ -54,7 +55,7 @@ export function Rows({ width, rows, scroll, height, total }: Props) {
   useEffect(() => {
     for (const row of seen) {
       if (row.kind === 'lane') continue;
-      const wanted = row.kind === 'take' ? [row.take!.media] : row.track.clips.map((c) => c.media);
+      const wanted = row.kind === 'takes' ? row.takes.map((t) => t.media) : row.track.clips.map((c) => c.media);
       for (const id of wanted) if (media[id]) wantPeaks(id, media[id].frames);
     }
   }, [media, seen]);
@@ -167,6 +168,7 @@ export function Rows({ width, rows, scroll, height, total }: Props) {
             </div>
           ),
       )}
+      <TakeLabels rows={rowsIn(rows, scroll, scroll + height)} width={width} />
       <Shades width={width} height={total} />
       <LassoBox />
       <div
@@ -177,6 +179,29 @@ export function Rows({ width, rows, scroll, height, total }: Props) {
       />
     </div>
   );
+}
+
+/** Which takes stand in the rows that several share. */
+function TakeLabels({ rows, width }: { rows: readonly Row[]; width: number }) {
+  const doc = useDoc();
+  const { zoom, from } = useView();
+  return rows.flatMap((row) => {
+    if (row.kind !== 'takes') return [];
+    const names = takeNames(doc, row.track);
+    return row.takes.map((t) => {
+      const [left, right] = [(t.start - from) / zoom, (t.start + t.length - from) / zoom];
+      if (right < 18 || left > width) return null;
+      return (
+        <span
+          key={t.id}
+          className={`figure pointer-events-none absolute overflow-hidden rounded-br-[3px] bg-ground/70 px-0.5 text-[10px]! leading-[12px] ${t.circled ? 'text-brass' : 'text-quiet'}`}
+          style={{ left: Math.max(0, left), top: row.top + 3, maxWidth: right - Math.max(0, left) }}
+        >
+          {shortTakeText(names.get(t.id))}
+        </span>
+      );
+    });
+  });
 }
 
 /** What is drawn around clips to choose them. */

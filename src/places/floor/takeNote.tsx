@@ -1,6 +1,7 @@
 'use client';
 import { useState } from 'react';
 import { edit, useDocPart } from '@/client';
+import { takeText, type Take, type Track } from '@/core/session';
 import { Dialog } from '@/parts';
 import { useFloor } from './floorState';
 
@@ -13,17 +14,12 @@ export function TakeNote() {
   return <NoteDialog key={take.id} track={track} take={take} />;
 }
 
-function NoteDialog({
-  track,
-  take,
-}: {
-  track: { id: string; name: string };
-  take: { id: string; number: number; note?: string };
-}) {
+function NoteDialog({ track, take }: { track: Track; take: Take }) {
+  const text = useDocPart((doc) => takeText(doc, track, take));
   const [note, setNote] = useState(take.note ?? '');
   const close = () => useFloor.setState({ noting: null });
   return (
-    <Dialog open onClose={close} title={`Note on take ${take.number} of ${track.name}`}>
+    <Dialog open onClose={close} title={`Note on ${text} of ${track.name}`}>
       <form
         className="flex gap-2"
         onSubmit={(e) => {

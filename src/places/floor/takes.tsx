@@ -14,7 +14,7 @@ import {
   useSession,
   useTakes,
 } from '@/client';
-import { takeChangedSince, type Take, type Track } from '@/core/session';
+import { takeChangedSince, takeText, type Take, type Track } from '@/core/session';
 import { stageKind } from '@/core/stages';
 import { formatDuration } from '@/core/units';
 import { timecodeOf } from '@/parts';
@@ -56,6 +56,8 @@ const chainWords = (take: Take): string =>
     .map((s) => stageKind(s.type).name.toLowerCase())
     .join(', ') || 'no stage';
 
+const capital = (text: string): string => text[0]!.toUpperCase() + text.slice(1);
+
 /** What is missing in a take, and what is wrong with it. */
 function TakeFaults({ take, rate }: { take: Take; rate: number }) {
   const said = [...(take.gaps ?? []).map((g) => `sound missing, ${gapText(g, rate)}`), ...(take.faults ?? [])];
@@ -71,8 +73,6 @@ function TakeFaults({ take, rate }: { take: Take; rate: number }) {
 
 /** Stars, cue and what was passed by. */
 function TakeJudged({ track, take }: { track: Track; take: Take }) {
-  const doc = useDoc();
-  const cue = doc.cues.find((c) => c.id === take.cue);
   return (
     <div className="small flex items-center gap-1.5 text-quiet">
       <span role="radiogroup" aria-label={`Rating of take ${take.number}`} className="flex">
@@ -90,7 +90,6 @@ function TakeJudged({ track, take }: { track: Track; take: Take }) {
           </button>
         ))}
       </span>
-      {cue && <span>cue {cue.number}</span>}
       {take.note && <span className="truncate">{take.note}</span>}
       {(take.passedBy?.length ?? 0) > 0 && (
         <span className="text-warn" title={take.passedBy!.join(', ')}>
@@ -156,7 +155,7 @@ export function Takes() {
               }}
             >
               <span className="font-[580]">
-                {t.imported ? 'Brought in' : `Take ${t.number}`}
+                {t.imported ? 'Brought in' : capital(takeText(doc, track, t))}
                 {t.circled && <span className="small text-brass"> · circled</span>}
               </span>
               <span className="figure text-quiet">{timecodeOf(doc, t.start)}</span>

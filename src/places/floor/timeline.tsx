@@ -20,7 +20,7 @@ import { heightOf, rowAt, rowKey, rowsIn, rowsOf, type Row } from './rows';
 import { Rows } from './rowsCanvas';
 import { Ruler } from './rulerView';
 import { snapTo } from './snapping';
-import { RunningFrom, RunningTo, TakeFrom, TakeTo } from './takeRowEnds';
+import { MoreTakes, RunningFrom, RunningTo, TakesFrom, TakesTo } from './takeRowEnds';
 
 import { fit, useView, zoomBy } from './view';
 
@@ -39,11 +39,12 @@ export function Timeline() {
   // Only whether: the rows' ends need not be drawn again while one scrolls.
   const placed = useView((s) => s.zoom > 0);
   const open = useFloor((s) => s.open);
+  const all = useFloor((s) => s.all);
   const running = useTakes((s) => s.running);
   const lanes = useLanes();
   const rows = useMemo(
-    () => rowsOf(doc, open, running, (owner) => lanesShown(doc, lanes, owner)),
-    [doc, open, running, lanes],
+    () => rowsOf(doc, { open, all }, running, (owner) => lanesShown(doc, lanes, owner)),
+    [doc, open, all, running, lanes],
   );
   // What is recorded is seen without asking, and stays in view afterwards.
   const recorded = running.map((r) => r.track).join(' ');
@@ -141,7 +142,7 @@ function Side({ rows, side }: { rows: readonly Row[]; side: 'from' | 'to' }) {
   const doc = useDoc();
   const rate = doc.format.sampleRate;
   // Takes of one track at a time are brought level with each other.
-  const track = rows.find((r) => r.kind === 'take')?.track;
+  const track = rows.find((r) => r.kind === 'takes')?.track;
   const match = useLevelMatch(side === 'to' ? track : undefined);
   return (
     <div className={`relative ${side === 'from' ? 'border-r' : 'border-l'}`}>
@@ -149,17 +150,13 @@ function Side({ rows, side }: { rows: readonly Row[]; side: 'from' | 'to' }) {
         <div key={rowKey(row)} className="absolute inset-x-0" style={{ top: row.top }}>
           {row.kind === 'lane' && (side === 'from' ? <LaneFrom target={row.target} /> : <LaneTo target={row.target} />)}
           {row.kind === 'track' && (side === 'from' ? <RowFrom id={row.track.id} /> : <RowTo id={row.track.id} />)}
-          {row.kind === 'take' &&
-            (side === 'from' ? (
-              <TakeFrom track={row.track} take={row.take!} />
-            ) : (
-              <TakeTo track={row.track} take={row.take!} match={match(row.take!.id)} />
-            ))}
+          {row.kind === 'takes' && (side === 'from' ? <TakesFrom row={row} /> : <TakesTo row={row} match={match} />)}
+          {row.kind === 'more' && side === 'from' && <MoreTakes row={row} />}
           {row.kind === 'running' &&
             (side === 'from' ? (
-              <RunningFrom take={row.running!} rate={rate} />
+              <RunningFrom take={row.running} rate={rate} />
             ) : (
-              <RunningTo take={row.running!} rate={rate} />
+              <RunningTo take={row.running} rate={rate} />
             ))}
         </div>
       ))}

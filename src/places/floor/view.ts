@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import { keepOnDesk } from '@/client';
 
 interface View {
   /** Samples per pixel. */
@@ -10,6 +11,22 @@ interface View {
 
 /** Which part of the time is seen; kept while one looks at other places. */
 export const useView = create<View>(() => ({ zoom: 0, from: 0, width: 800 }));
+
+const isNumber = (v: unknown): v is number => typeof v === 'number' && Number.isFinite(v);
+
+keepOnDesk('view', () => ({
+  save() {
+    const { zoom, from } = useView.getState();
+    return { zoom, from };
+  },
+  restore(kept) {
+    const { zoom, from } = (kept ?? {}) as Record<string, unknown>;
+    // Zoom 0: all of the session is shown.
+    const known = isNumber(zoom) && isNumber(from) && zoom >= CLOSEST && from >= 0;
+    useView.setState(known ? { zoom, from } : { zoom: 0, from: 0 });
+  },
+  subscribe: (changed) => useView.subscribe(changed),
+}));
 
 const CLOSEST = 4;
 

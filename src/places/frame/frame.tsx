@@ -6,6 +6,7 @@ import { useEffect, useState, type ReactNode } from 'react';
 import { Toaster } from 'sonner';
 import {
   deliverLeftTakes,
+  followDesk,
   openStudio,
   refreshDevices,
   useScheme,
@@ -40,7 +41,7 @@ export function Frame({ session, children }: { session: string; children: ReactN
     deliverLeftTakes();
     void tellNotices(session);
     navigator.mediaDevices?.addEventListener('devicechange', refreshDevices);
-    const ends = [followFocus(), watchChecks(session), tellPrompt(session), tellRecovered()];
+    const ends = [followFocus(), followDesk(session), watchChecks(session), tellPrompt(session), tellRecovered()];
     return () => {
       ends.forEach((end) => end());
       close();

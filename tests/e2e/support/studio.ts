@@ -46,7 +46,17 @@ export const test = base.extend<{ machine: Machine; server: TestServer }, { shel
   },
   context: async ({ browser, shelf, server, contextOptions }, provide) => {
     void server;
-    const context = (shelf.context ??= await browser.newContext(contextOptions));
+    if (!shelf.context) {
+      shelf.context = await browser.newContext(contextOptions);
+      // Each test begins with an empty desk: what the one before left is not its own.
+      await shelf.context.addInitScript(() => {
+        if (sessionStorage.getItem('desk') || !location.host) return;
+        sessionStorage.setItem('desk', 'its own');
+        for (const key of Object.keys(localStorage))
+          if (key.startsWith('wide-room-desk-')) localStorage.removeItem(key);
+      });
+    }
+    const { context } = shelf;
     await provide(context);
     for (const page of context.pages()) await page.close();
   },

@@ -1,5 +1,16 @@
 import { CHANNEL_ORDERS, type ChannelOrder } from '@/core/speakers';
-import { ArrayNotEmpty, IsArray, IsIn, IsInt, IsOptional, IsString, Length, Matches, Min } from 'class-validator';
+import {
+  ArrayNotEmpty,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  Length,
+  Matches,
+  Min,
+} from 'class-validator';
 import { entryOf } from '../ids';
 import { EditRefused, type SessionDoc } from '../document';
 import { Edit, IsId } from './edit';
@@ -72,16 +83,34 @@ export class RemoveMedia extends Edit {
   }
 }
 
-/** The picture and the sample at which its first frame stands; no file: no picture. */
+/**
+ * The picture and the sample at which its first frame stands; no file: no picture. What the file tells of itself stays as
+ * long as the file does.
+ */
 export class SetPicture extends Edit {
   @IsOptional() @Matches(/^\/[\w./%-]{1,300}$/) file!: string | null;
   @IsInt() @Min(0) start!: number;
+  @IsOptional() @Matches(/^[1-9]\d{0,8}\/[1-9]\d{0,8}$/) rate?: string;
+  @IsOptional() @Matches(/^\d\d:\d\d:\d\d[:;.]\d\d$/) timecode?: string;
+  @IsOptional() @IsBoolean() sound?: boolean;
 
   get label() {
     return this.file ? 'set picture' : 'remove picture';
   }
 
   apply(doc: SessionDoc): void {
-    doc.picture = this.file ? { file: this.file, start: this.start } : null;
+    if (!this.file) {
+      doc.picture = null;
+      return;
+    }
+    const before = doc.picture?.file === this.file ? doc.picture : null;
+    const { rate = before?.rate, timecode = before?.timecode, sound = before?.sound } = this;
+    doc.picture = {
+      file: this.file,
+      start: this.start,
+      ...(rate ? { rate } : {}),
+      ...(timecode ? { timecode } : {}),
+      ...(sound ? { sound } : {}),
+    };
   }
 }

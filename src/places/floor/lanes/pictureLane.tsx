@@ -1,6 +1,7 @@
 'use client';
 import { useRef, type PointerEvent } from 'react';
 import { edit, preview, useDoc } from '@/client';
+import { pictureName } from '@/core/session';
 import { frameOf } from '../snapping';
 import { usePicture } from '../pictureState';
 import { Lane, usePlaces, type LaneProps } from './lane';
@@ -47,7 +48,7 @@ export function PictureLane(props: LaneProps) {
           preview();
         }}
       >
-        {decodeURIComponent(picture.file.split('/').at(-1)!)}
+        {pictureName(picture.file)}
       </div>
     </Lane>
   );

@@ -1,9 +1,9 @@
 'use client';
-import { Check, FileText, MonitorUp, Plus, Search, Trash2 } from 'lucide-react';
+import { Check, FileText, Mic, MonitorUp, Plus, Search, Trash2 } from 'lucide-react';
 import { nanoid } from 'nanoid';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { chooseCue, edit, locate, position, useCue, useDoc, useSession, useTransport } from '@/client';
-import { cueState, takesOfCue, type Cue, type CueState } from '@/core/session';
+import { armForCue, cueState, takesOfCue, trackOfCharacter, type Cue, type CueState } from '@/core/session';
 import { Choice, TextField, TimecodeField, timecodeOf } from '@/parts';
 import { CUE_COLOUR } from '../lanes';
 import { useFloor } from '../floorState';
@@ -170,6 +170,8 @@ function CueRow({ cue }: { cue: Cue }) {
 
 /** The chosen cue, all of it to be written over. */
 function CueFields({ cue }: { cue: Cue }) {
+  const doc = useDoc();
+  const own = trackOfCharacter(doc, cue.character);
   const set = (part: object) => edit({ type: 'setCue', cue: cue.id, ...part });
   return (
     <div className="mt-1 flex flex-col gap-1">
@@ -204,7 +206,7 @@ function CueFields({ cue }: { cue: Cue }) {
           value={cue.character}
           placeholder="character"
           mayBeEmpty
-          className="small w-[86px]"
+          className="small w-[76px]"
           onChange={(character) => set({ character })}
         />
         <TextField
@@ -216,6 +218,21 @@ function CueFields({ cue }: { cue: Cue }) {
           className="small flex-1 text-quiet"
           onChange={(note) => set({ note })}
         />
+        {own && (
+          <button
+            className="chip"
+            aria-label={`Arm ${own.name} for this cue`}
+            title={`Arm ${own.name} for this cue, and no other character (Shift A)`}
+            aria-pressed={own.armed}
+            style={own.armed ? { color: 'var(--rec)' } : undefined}
+            onClick={() => {
+              const edits = armForCue(doc, cue);
+              if (edits.length) edit(...edits);
+            }}
+          >
+            <Mic size={13} />
+          </button>
+        )}
         <button
           className="chip"
           aria-pressed={cue.done}
