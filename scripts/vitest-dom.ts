@@ -22,3 +22,11 @@ Object.assign(Element.prototype, {
   releasePointerCapture: () => {},
   scrollIntoView: () => {},
 });
+Blob.prototype.arrayBuffer ??= function (this: Blob) {
+  return new Promise<ArrayBuffer>((resolve, reject) => {
+    const reader = new FileReader();
+    reader.onload = () => resolve(reader.result as ArrayBuffer);
+    reader.onerror = () => reject(reader.error ?? new Error('it could not be read'));
+    reader.readAsArrayBuffer(this);
+  });
+};

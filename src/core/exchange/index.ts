@@ -3,6 +3,8 @@ export * from './otio';
 export * from './edl';
 export * from './subtitles';
 export * from './cueList';
+export * from './cueTable';
+export * from './letters';
 export * from './lineSheet';
 export * from './script';
 export * from './cueTimes';

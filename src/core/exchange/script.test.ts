@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { sessionWith } from '../../../tests/support/session';
-import { ExchangeFault, numberCues, readScript } from '.';
+import { ExchangeFault, numberCues, readScript, twiceNumbered, type ScriptAsked } from '.';
 
 const doc = sessionWith();
-const read = (text: string, at = 0) => {
+const read = (text: string, at = 0, asked: ScriptAsked = {}) => {
   let n = 0;
-  return readScript(doc, text, at, () => `c${++n}`);
+  return readScript(doc, text, at, () => `c${++n}`, asked);
 };
 const shape = (text: string) => read(text).cues.map((c) => [c.number, c.start, c.end, c.character, c.text]);
 const LIST = 'number,in,out,character,text\n12a,10:00:23:00,10:00:26:10,Pilot,"Mind the gauge, please."\n';
@@ -47,5 +47,36 @@ describe('a script', () => {
   });
   it('nothing to read is said plainly', () => {
     expect(() => read(' \n \n')).toThrow(ExchangeFault);
+  });
+  it('with headings in other words is read by what stands in its columns, and by what is said of them', () => {
+    const list = 'Nummer;Rein;Raus;Rolle;Text\n1;10:00:01:00;10:00:02:00;Pilot;Mind the gauge, please.\n';
+    expect(shape(list)).toEqual([['1', 48_000, 96_000, 'Pilot', 'Mind the gauge, please.']]);
+    const bare = '10:00:01:00\t10:00:02:00\tMind the gauge, please.\tPilot\n10:00:03:00\t10:00:04:00\tAye.\tLad\n';
+    const { cues, table } = read(bare);
+    expect(cues.map((c) => [c.character, c.text])).toEqual([
+      ['Pilot', 'Mind the gauge, please.'],
+      ['Lad', 'Aye.'],
+    ]);
+    expect(table).toMatchObject({ headed: false, columns: { in: 0, out: 1, text: 2, speaker: 3 } });
+    const swapped = read(bare, 0, { columns: { in: 1, text: 3, speaker: 2 } });
+    expect(swapped.cues[0]).toMatchObject({ start: 96_000, character: 'Mind the gauge, please.', text: 'Pilot' });
+    expect(() => read(bare, 0, { columns: { text: 2 } })).toThrow(/time at which a line begins/);
+  });
+  it('counts times from the start where they all lie before it, or where that is said', () => {
+    const list = 'in,out,text\n00:00:01:00,00:00:02:00,Aye.\n';
+    expect(read(list)).toMatchObject({ times: 'from the start', cues: [{ start: 48_000 }] });
+    expect(() => read(list, 0, { times: 'timecode' })).toThrow(/before 10:00:00:00.*counted from the start/);
+    const late = '1\n10:00:01,500 --> 10:00:02,000\nAye.\n';
+    expect(read(late)).toMatchObject({ times: 'timecode', cues: [{ start: 72_000 }] });
+    expect(read(late, 0, { times: 'from the start' }).cues[0]!.start).toBe((36_000 + 1.5) * 48_000);
+  });
+  it('takes thousandths of a second as well as frames', () => {
+    const [cue] = read('in,out,text\n10:00:01.500,10:00:02:05,Aye.\n').cues;
+    expect([cue!.start, cue!.end]).toEqual([72_000, 105_600]);
+  });
+  it('tells numbers that stand twice, among its own and those that are there', () => {
+    const { cues } = read('number,in,text\n1,10:00:01:00,a\n2,10:00:02:00,b\n1,10:00:03:00,c\n');
+    expect(twiceNumbered(cues)).toEqual(['1']);
+    expect(twiceNumbered(cues, [{ number: '2' }, { number: '9' }, { number: '9' }])).toEqual(['2', '1']);
   });
 });
