@@ -6,7 +6,10 @@ import type { SessionDoc } from '@/core/session';
 import { frameRate, sampleToTimecode, timecodeToFrames, timecodeToSample } from '@/core/units';
 
 /** Timecode of a timeline sample in a session. */
-export function timecodeOf(doc: SessionDoc, sample: number): string {
+export function timecodeOf(
+  doc: { format: Pick<SessionDoc['format'], 'frameRate' | 'startTimecode' | 'sampleRate'> },
+  sample: number,
+): string {
   const rate = frameRate(doc.format.frameRate);
   return sampleToTimecode(sample, timecodeToFrames(doc.format.startTimecode, rate), rate, doc.format.sampleRate);
 }

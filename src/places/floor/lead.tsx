@@ -1,20 +1,23 @@
 'use client';
 import { useRef } from 'react';
-import { position, useDoc, useTransport } from '@/client';
+import type { Settings } from '@/core/session';
 import { useFrame } from '@/parts';
 
 /** How long the picture flashes where a line starts (s). */
 const FLASH = 0.12;
 
+interface LeadProps {
+  lead: Pick<Settings['lead'], 'streamer' | 'flash'>;
+  /** Seconds until the line starts that is led in to; null: none is. */
+  left: () => number | null;
+}
+
 /** What leads the performer in, over the picture: a line that runs across it, and a flash where the words start. */
-export function Lead() {
-  const doc = useDoc();
+export function Lead({ lead: { streamer, flash: flashes }, left: secondsLeft }: LeadProps) {
   const line = useRef<HTMLDivElement>(null);
   const flash = useRef<HTMLDivElement>(null);
   useFrame(() => {
-    const { state, plan } = useTransport.getState();
-    const { streamer, flash: flashes } = doc.settings.lead;
-    const left = plan?.cue && state === 'recording' ? (plan.in - position()) / doc.format.sampleRate : null;
+    const left = secondsLeft();
     const runs = left !== null && left > 0 && left <= streamer;
     if (line.current) {
       line.current.style.visibility = runs ? 'visible' : 'hidden';

@@ -19,6 +19,6 @@ export * from './roomTone';
 export { diskFree } from './disk';
 export { mediaLoudness } from './loudness';
 export { mediaFile, sessionFiles } from './files';
-export { pictureFile, pictureSound, removePicture, takePicture } from './picture';
+export { pictureFile, pictureSound, removePicture, takePicture, type Piece } from './picture';
 export { missingFiles, relink } from './relink';
 export { sourceChecks, stampOf } from './sources';

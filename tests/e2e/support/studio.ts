@@ -92,8 +92,15 @@ export const rolls = (page: Page, state: 'playing' | 'recording' | 'stopped'): P
 /** Switches the eight-line interface on in Line-up and waits for its signal. */
 export async function switchOnLines(page: Page): Promise<void> {
   await go(page, 'lineup');
-  await page.getByRole('button', { name: 'Switch on', exact: true }).click();
-  await page.getByRole('button', { name: 'Switch off', exact: true }).waitFor();
+  await switchedOn(page);
+}
+
+/** Waits until the shown device is on; one that was on before the page was loaded comes back by itself. */
+async function switchedOn(page: Page): Promise<void> {
+  const [off, on] = ['Switch on', 'Switch off'].map((name) => page.getByRole('button', { name, exact: true }));
+  await off!.or(on!).waitFor();
+  if (await off!.isVisible()) await off!.click();
+  await on!.waitFor();
 }
 
 /** Records on the armed tracks until `seconds` are safe on the server. */
@@ -165,6 +172,5 @@ export async function switchOnDevice(page: Page, name: string): Promise<void> {
   await go(page, 'lineup');
   await page.getByRole('combobox', { name: 'Input device' }).click();
   await page.getByRole('option', { name }).click();
-  await page.getByRole('button', { name: 'Switch on', exact: true }).click();
-  await page.getByRole('button', { name: 'Switch off', exact: true }).waitFor();
+  await switchedOn(page);
 }

@@ -1,13 +1,14 @@
 'use client';
-import { Check, FileText, Mic, MonitorUp, Plus, Search, Trash2 } from 'lucide-react';
+import { Check, FileText, Mic, Plus, Search, Trash2 } from 'lucide-react';
 import { nanoid } from 'nanoid';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { chooseCue, edit, locate, position, useCue, useDoc, useSession, useTransport } from '@/client';
+import { chooseCue, edit, locate, position, useCue, useDoc, useTransport } from '@/client';
 import { armForCue, cueState, takesOfCue, trackOfCharacter, type Cue, type CueState } from '@/core/session';
 import { Choice, TextField, TimecodeField, timecodeOf } from '@/parts';
 import { CUE_COLOUR } from '../lanes';
 import { useFloor } from '../floorState';
 import { ImportScript } from './importScript';
+import { PromptMenu } from './promptMenu';
 import { shownCues, type CueFilter } from './shownCues';
 
 const STATES: CueState[] = ['open', 'recorded', 'circled', 'done'];
@@ -16,7 +17,6 @@ const ALL = 'all';
 /** The lines to be spoken: found, chosen, edited in place; each with how far it has come. */
 export function Script() {
   const doc = useDoc();
-  const session = useSession((s) => s.id);
   const [importing, setImporting] = useState(false);
   const filter = useFloor((s) => s.cues);
   const { words, character, state } = filter;
@@ -57,15 +57,7 @@ export function Script() {
           >
             <FileText size={14} />
           </button>
-          <a
-            className="chip border-0!"
-            aria-label="Open the prompt for the performer"
-            title="Open the prompt for the performer in a window of its own"
-            href={`/prompt/${session}`}
-            target="wide-room-prompt"
-          >
-            <MonitorUp size={14} />
-          </a>
+          <PromptMenu />
         </span>
       </div>
       {doc.cues.length > 0 && (
