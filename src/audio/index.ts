@@ -9,3 +9,4 @@ export { ASSETS } from './generated/assets';
 export * from './browserInputs';
 export * from './standinDevices';
 export * from './recorder';
+export { analyseLines, type LineAnalysis } from './listener';

@@ -246,6 +246,18 @@ export class Player {
     this.tell({ kind: 'watch', node, stage });
   }
 
+  /** Sounds mono samples beside the engine at once; returns what ends it. */
+  soundOnce(samples: Float32Array<ArrayBuffer>): () => void {
+    const { context } = this;
+    const buffer = context.createBuffer(1, samples.length, context.sampleRate);
+    buffer.copyToChannel(samples, 0);
+    const source = context.createBufferSource();
+    source.buffer = buffer;
+    source.connect(this.out);
+    source.start();
+    return () => source.stop();
+  }
+
   /** Sounds mono samples beside the engine, `seconds` from now; returns the frame of the sound's clock they begin at. */
   sound(samples: Float32Array<ArrayBuffer>, seconds: number): number {
     const { context } = this;

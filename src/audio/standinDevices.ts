@@ -61,6 +61,12 @@ async function openRoom(device: StandinDevice, context: AudioContext, events: De
   };
 }
 
+/** How simulated consoles were set, by device and by what was set. */
+const settings: Record<string, Map<string, ToConsole>> = {};
+
+const settingOf = (message: ToConsole): string =>
+  'link' in message ? `link ${message.link}` : 'fader' in message ? `fader ${message.fader}` : Object.keys(message)[0]!;
+
 async function open(
   device: StandinDevice,
   context: AudioContext,
@@ -78,7 +84,10 @@ async function open(
   });
   const sounding = networked ? sourceLines(device.lines) : device.lines;
   const lines = await Promise.all(sounding.map(async (l) => ({ ...l, samples: await soundOf(context, l.sound) })));
-  node.port.postMessage({ lines, channels });
+  node.port.postMessage({ lines, channels, ppm: device.ppm ?? 0 });
+  // What was set at it stays set while nobody listens.
+  const set = (settings[device.id] ??= new Map());
+  for (const message of set.values()) node.port.postMessage(message);
   if (networked) node.port.onmessage = ({ data }: MessageEvent<NetworkStatus>) => events.network(data);
   return {
     node,
@@ -87,7 +96,14 @@ async function open(
     ...(device.settable
       ? { set: (channel: number, sheet: LineSheet) => node.port.postMessage({ channel, sheet }) }
       : {}),
-    ...(networked ? { tellConsole: (message: ToConsole) => node.port.postMessage(message) } : {}),
+    ...(networked
+      ? {
+          tellConsole: (message: ToConsole) => {
+            set.set(settingOf(message), message);
+            node.port.postMessage(message);
+          },
+        }
+      : {}),
     unplug: () => {
       node.disconnect();
       events.gone();

@@ -21,7 +21,7 @@ import { useId, type HTMLAttributes, type ReactNode } from 'react';
 interface SortableListProps {
   label: string;
   ids: readonly string[];
-  onOrder: (ids: string[]) => void;
+  onOrder: (ids: string[], moved: { id: string; to: number }) => void;
   className?: string;
   /** Draws one row; `handle` goes on what it is dragged by. */
   children: (id: string, handle: HTMLAttributes<HTMLElement>) => ReactNode;
@@ -35,7 +35,8 @@ export function SortableList({ label, ids, onOrder, className, children }: Sorta
   );
   const end = ({ active, over }: DragEndEvent) => {
     if (!over || active.id === over.id) return;
-    onOrder(arrayMove([...ids], ids.indexOf(String(active.id)), ids.indexOf(String(over.id))));
+    const to = ids.indexOf(String(over.id));
+    onOrder(arrayMove([...ids], ids.indexOf(String(active.id)), to), { id: String(active.id), to });
   };
   return (
     <DndContext id={useId()} sensors={sensors} collisionDetection={closestCenter} onDragEnd={end}>

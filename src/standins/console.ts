@@ -18,7 +18,7 @@ export interface ConsoleState {
 
 /** What the console's worklet is told. */
 export type ToConsole =
-  | { lines: LoadedLine[]; channels: number }
+  | { lines: LoadedLine[]; channels: number; ppm: number }
   | { link: number; up: boolean }
   | { clock: ClockSource }
   | { direct: boolean }

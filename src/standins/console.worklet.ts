@@ -3,8 +3,6 @@ import { consoleAsItStarts, throughConsole, type ConsoleState, type ToConsole } 
 import { NetworkStream, PACKET_FRAMES, type NetworkStatus } from './network';
 import { Voice } from './voice';
 
-/** Own clock of the simulated console: fast by this, when it does not follow the network's. */
-const OWN_PPM = 40;
 const STATUS_SECONDS = 0.25;
 
 /** A console on the network: its sources, faders and direct feed, sent in packets over two links. */
@@ -32,7 +30,7 @@ class ConsoleProcessor extends AudioWorkletProcessor {
       this.voices = message.lines.map((line) => new Voice(this.k, line, this.noise));
       this.sources = this.voices.map(() => new Float32Array(PACKET_FRAMES));
       this.state = consoleAsItStarts(this.voices.length);
-      this.stream = new NetworkStream(message.channels, (out) => this.make(out), OWN_PPM);
+      this.stream = new NetworkStream(message.channels, (out) => this.make(out), message.ppm);
     } else if ('link' in message) {
       const link = this.stream?.links[message.link];
       if (message.up) link?.mend();
@@ -53,7 +51,11 @@ class ConsoleProcessor extends AudioWorkletProcessor {
 
   private tell(): void {
     if (this.stream) {
-      const status: NetworkStatus = { ...this.stream.status(), direct: this.state.direct };
+      const status: NetworkStatus = {
+        ...this.stream.status(),
+        direct: this.state.direct,
+        faders: [...this.state.faders],
+      };
       this.port.postMessage(status);
     }
     this.since = 0;

@@ -24,6 +24,8 @@ export interface StandinDevice {
   settable: boolean;
   /** Sends its lines over two links, with a clock of its own if wanted. */
   networked?: boolean;
+  /** Parts per million by which its own clock is fast. */
+  ppm?: number;
   /** A cable from this computer's output back to its input, so many samples late. */
   loop?: number;
   /** A simulated room that this computer sounds into through so many ports; its line is the measuring microphone. */
@@ -64,6 +66,23 @@ const stageBox = (letter: 'A' | 'B'): StandinDevice => ({
     };
   }),
 });
+
+type ConsoleSource = Pick<StandinLine, 'name' | 'sound' | 'gain' | 'noise'>;
+
+/** A console: its mix on the first two channels, the first source before its fader on the third, then its sources and a tone. */
+function console(id: string, name: string, ppm: number, sources: readonly ConsoleSource[]): StandinDevice {
+  const line = (source: ConsoleSource): StandinLine => ({ ...source, sheet: sheet({ kind: 'line', gain: 0 }) });
+  const made = (what: string) => line({ name: what, sound: null, gain: 0, noise: -90 });
+  return {
+    ...{ id, name, settable: false, networked: true, ppm },
+    lines: [
+      ...['Mix left', 'Mix right', `${sources[0]!.name} direct`].map(made),
+      ...sources.map(line),
+      // Common practice, no source: a steady tone for line-up, 18 dB under full scale.
+      { ...line({ name: 'Tone', sound: null, gain: -18, noise: -Infinity }), tone: 1000 },
+    ],
+  };
+}
 
 /** Chosen like real devices. What they hear is the demo scenario's. */
 export const STANDINS: readonly StandinDevice[] = [
@@ -134,36 +153,21 @@ export const STANDINS: readonly StandinDevice[] = [
       },
     ],
   },
-  {
-    id: 'standin-console',
-    name: 'Networked console (stand-in)',
-    settable: false,
-    networked: true,
-    lines: [
-      { name: 'Mix left', sound: null, gain: 0, noise: -90, sheet: sheet({ kind: 'line', gain: 0 }) },
-      { name: 'Mix right', sound: null, gain: 0, noise: -90, sheet: sheet({ kind: 'line', gain: 0 }) },
-      { name: 'Booth direct', sound: null, gain: 0, noise: -90, sheet: sheet({ kind: 'line', gain: 0 }) },
-      { name: 'Booth', sound: 'narrator.flac', gain: -2, noise: -70, sheet: sheet({ kind: 'line', gain: 0 }) },
-      { name: 'Pilot', sound: 'pilot.flac', gain: -3, noise: -68, sheet: sheet({ kind: 'line', gain: 0 }) },
-      { name: 'Apprentice', sound: 'apprentice.flac', gain: -3, noise: -68, sheet: sheet({ kind: 'line', gain: 0 }) },
-      ...['Left', 'Right', 'Centre', 'LFE', 'Left surround', 'Right surround'].map((side): StandinLine => ({
-        name: `Hall ${side.toLowerCase()}`,
-        sound: null,
-        gain: 0,
-        noise: side === 'LFE' ? -90 : -52,
-        sheet: sheet({ kind: 'line', gain: 0 }),
-      })),
-      ...[13, 14, 15].map((n): StandinLine => ({
-        name: `Spare ${n}`,
-        sound: null,
-        gain: 0,
-        noise: -96,
-        sheet: sheet({ kind: 'line', gain: 0 }),
-      })),
-      // Common practice, no source: a steady tone for line-up, 18 dB under full scale.
-      { name: 'Tone', sound: null, gain: -18, noise: -Infinity, tone: 1000, sheet: sheet({ kind: 'line', gain: 0 }) },
-    ],
-  },
+  console('standin-console', 'Networked console (stand-in)', 40, [
+    { name: 'Booth', sound: 'narrator.flac', gain: -2, noise: -70 },
+    { name: 'Pilot', sound: 'pilot.flac', gain: -3, noise: -68 },
+    { name: 'Apprentice', sound: 'apprentice.flac', gain: -3, noise: -68 },
+    ...['Left', 'Right', 'Centre', 'LFE', 'Left surround', 'Right surround'].map((side) => ({
+      ...{ name: `Hall ${side.toLowerCase()}`, sound: null, gain: 0 },
+      noise: side === 'LFE' ? -90 : -52,
+    })),
+    ...[13, 14, 15].map((n) => ({ name: `Spare ${n}`, sound: null, gain: 0, noise: -96 })),
+  ]),
+  console('standin-desk', 'Network sender, second desk (stand-in)', -25, [
+    { name: 'Pilot, desk', sound: 'pilot.flac', gain: -8, noise: -66 },
+    { name: 'Apprentice, desk', sound: 'apprentice.flac', gain: -8, noise: -66 },
+    ...[6, 7].map((n) => ({ name: `Desk spare ${n}`, sound: null, gain: 0, noise: -92 })),
+  ]),
   stageBox('A'),
   stageBox('B'),
 ];

@@ -10,6 +10,8 @@ export interface ProbeReading {
   stage: string | null;
   /** Peak that reached the watched stage since the last reading, linear. */
   level: number;
+  /** Highest peaks into and out of each stage since the last reading, linear. */
+  stages: Record<string, [into: number, out: number]>;
   /** Third-octave levels after the chain, dBFS, from 20 Hz; empty before a whole window was heard. */
   bands: number[];
   /** Weighted mean squares of the latest 100 ms stretches, before the chain and after it. */
@@ -38,6 +40,7 @@ export class Probe {
     if (!engine.has(this.node)) return;
     const { chain, buffer } = engine.node(this.node);
     chain.watch(this.stage);
+    chain.measure(true);
     const loudness = (this.loudness ??= this.begin(buffer.channels));
     chain.listen((table, n) => loudness.before.run(table, n));
   }
@@ -64,7 +67,8 @@ export class Probe {
     const bands = this.heard >= WINDOW ? this.spectrum.thirdOctaves().map((b) => b.level) : [];
     this.spectrum.restart();
     const level = engine.has(this.node) ? engine.node(this.node).chain.takeWatched() : 0;
-    return { stage: this.stage, level, bands, ...this.takeLoudness() };
+    const stages = engine.has(this.node) ? engine.node(this.node).chain.takeLevels() : {};
+    return { stage: this.stage, level, stages, bands, ...this.takeLoudness() };
   }
 
   private takeLoudness(): { before: number[]; after: number[] } {
@@ -78,6 +82,7 @@ export class Probe {
   free(engine: Engine): void {
     if (engine.has(this.node)) {
       engine.node(this.node).chain.watch(null);
+      engine.node(this.node).chain.measure(false);
       engine.node(this.node).chain.listen(null);
     }
     this.loudness?.before.free();

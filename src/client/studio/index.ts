@@ -5,6 +5,7 @@ import type { Mend } from '@/core/checks';
 import type { HeardAs } from '@/core/engine';
 import type { ToConsole } from '@/standins';
 import type { LaneTarget, RecordMode } from '@/core/session';
+import { hearSamples as hear, recordLine as fromLine } from './emptyRoom';
 import { measureDelay as measure, type MeasuredDelay } from './delay';
 import { kept, studio } from './open';
 import type { Side } from './comparing';
@@ -86,6 +87,18 @@ export const measureDelay = (device: string, line: number): Promise<MeasuredDela
 export const listenTo = (device: string) => studio().listening.listenTo(device);
 export const stopListening = () => studio().listening.stop();
 export const forgetHeard = (line: string) => studio().listening.forget(line);
+
+/** Records a line straight from its device. */
+export const recordLine = (
+  line: { device: string; channel: number; seconds: number },
+  onShare: (share: number) => void,
+  signal: AbortSignal,
+) => {
+  studio().listening.stop();
+  return fromLine(studio().engine, line, onShare, signal);
+};
+/** Sounds samples once; resolves to what ends it. */
+export const hearSamples = (channels: readonly Float32Array[]) => hear(studio().engine, channels);
 
 export const compareSide = (chain: string, side: Side) => studio().comparing.side(chain, side);
 export const forgetSide = (side: Side) => studio().comparing.forget(side);

@@ -129,6 +129,10 @@ export class Levels {
       this.histories.set(stage, past);
     }
     this.found = frame.probe ?? null;
+    for (const [stage, [into, out]] of Object.entries(frame.probe?.stages ?? {})) {
+      this.note(`stage-in/${stage}`, into, now);
+      this.note(`stage-out/${stage}`, out, now);
+    }
     this.reference.take(frame);
     this.heardNarrower = frame.fold !== null;
     if (!frame.fold) return;

@@ -1,9 +1,10 @@
-import { expect, it, vi } from 'vitest';
+import { expect, it } from 'vitest';
 import { createStore } from 'zustand/vanilla';
 import { noise } from '../../../tests/support/kernels';
 import { applied, sessionWith } from '../../../tests/support/session';
 import { sessionAt } from '../../../tests/support/studio';
-import type { Player } from '@/audio';
+import type { analyseLines, Player } from '@/audio';
+import { LinesListener } from '@/core/measure';
 import type { EditJson, SessionDoc } from '@/core/session';
 import type { DeviceState } from './devices';
 import { Listening } from './listening';
@@ -26,14 +27,11 @@ const pairs = (order: readonly number[]) =>
 /** Four seconds of somebody who walks about between lines 1 (and 3) and 2 (and 4), told in tenths of a second. */
 function walk(hear: Heard): void {
   const sound = noise(4 * 48_000, 0.2, 5);
-  let now = 0;
-  vi.spyOn(performance, 'now').mockImplementation(() => (now += 500));
   for (let at = 0; at < sound.length; at += 4_800) {
     const place = Math.sin(at / 20_000);
     const side = (sign: number) => sound.subarray(at, at + 4_800).map((v) => v * (1 + 0.7 * sign * place));
     hear([side(1), side(-1), side(1), side(-1)]);
   }
-  vi.restoreAllMocks();
 }
 
 function listeningTo(doc: SessionDoc) {
@@ -51,7 +49,19 @@ function listeningTo(doc: SessionDoc) {
     find: () => device,
     state: createStore(() => ({ list: [device], shown: 'd' })),
   };
-  const listening = new Listening(session, { sound: () => Promise.resolve(player) }, devices);
+  // What a worker does beside the page is done here in it.
+  const analyse: typeof analyseLines = (rate, width, pairs, onHeard) => {
+    const lines = new LinesListener(rate, width, pairs);
+    return {
+      run(channels) {
+        lines.run(channels);
+        onHeard(lines.heard());
+      },
+      setPairs: (all) => lines.setPairs(all),
+      close: () => {},
+    };
+  };
+  const listening = new Listening(session, { sound: () => Promise.resolve(player) }, devices, analyse);
   return { session, listening, found: listening.state.getState, walk: () => walk((channels) => hear(channels)) };
 }
 

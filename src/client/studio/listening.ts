@@ -1,7 +1,8 @@
 import { createStore } from 'zustand/vanilla';
-import { REVERSED_BELOW, type HeardLine } from '@/core/checks';
+import { analyseLines, type LineAnalysis } from '@/audio';
+import type { HeardLine } from '@/core/checks';
 import { lineId, type SessionDoc } from '@/core/session';
-import { ImageListener, imageLikeness, LineListener, PairListener } from '@/core/measure';
+import type { LinePair, LinesHeard } from '@/core/measure';
 import type { SessionAccess } from './access';
 import type { Devices } from './devices';
 import type { Engine } from './engine';
@@ -14,31 +15,19 @@ interface Found {
   swapped: ReadonlyMap<string, string>;
 }
 
-/** Neighbours are only compared where both carry something (dBFS). */
-const LOUD_ENOUGH = -50;
-/** Figures change so often (ms): they must be read. */
-const TELL_EVERY = 400;
-
-interface Image {
-  track: string;
-  /** Channels of the device for left and right. */
-  sides: readonly [number, number];
-  image: ImageListener;
-}
-
 const cords = (doc: SessionDoc | null): string => JSON.stringify(doc?.tracks.map((t) => [t.id, t.inputs]) ?? null);
 
 /** Listening to the lines of a device while the performer gives the loudest passage. */
 export class Listening {
   readonly state = createStore<Found>(() => ({ device: null, heard: new Map(), swapped: new Map() }));
-  private end: (() => void) | null = null;
-  private images: Image[] = [];
+  private running: { analysis: LineAnalysis; end: () => void } | null = null;
   private readonly leave: () => void;
 
   constructor(
     private readonly session: SessionAccess,
     private readonly engine: Pick<Engine, 'sound'>,
     private readonly devices: Pick<Devices, 'find' | 'state'>,
+    private readonly analyse: typeof analyseLines = analyseLines,
   ) {
     devices.state.subscribe(() => {
       const { device } = this.state.getState();
@@ -48,7 +37,7 @@ export class Listening {
     this.leave = session.subscribe(({ doc }, before) => {
       if (!doc || doc.tracks === before.doc?.tracks || cords(doc) === cords(before.doc)) return;
       const { device, swapped } = this.state.getState();
-      this.images = device ? this.imagesOf(device, doc.format.sampleRate) : [];
+      if (device) this.running?.analysis.setPairs(this.pairsOf(device));
       if (swapped.size > 0) this.state.setState({ swapped: new Map() });
     });
   }
@@ -57,57 +46,52 @@ export class Listening {
   async listenTo(device: string): Promise<void> {
     this.stop();
     const player = await this.engine.sound();
+    const { lines } = this.devices.find(device)!;
     const rate = player.context.sampleRate;
-    let lines: LineListener[] = [];
-    let pairs: PairListener[] = [];
-    this.images = this.imagesOf(device, rate);
-    const width = this.devices.find(device)!.lines.length;
-    let told = 0;
-    this.end = player.listen(device, (given) => {
-      const channels = given.slice(0, width);
-      if (lines.length !== channels.length) {
-        lines = channels.map(() => new LineListener(rate));
-        pairs = channels.slice(1).map(() => new PairListener());
-      }
-      channels.forEach((samples, c) => lines[c]!.run(samples));
-      pairs.forEach((p, c) => p.run(channels[c]!, channels[c + 1]!));
-      for (const { sides, image } of this.images) image.run(channels[sides[0]]!, channels[sides[1]]!);
-      if (performance.now() - told < TELL_EVERY) return;
-      told = performance.now();
-      this.tell(device, lines, pairs);
-    });
+    const analysis = this.analyse(rate, lines.length, this.pairsOf(device), (heard) => this.tell(device, heard));
+    try {
+      const end = player.listen(device, (channels) => analysis.run(channels.slice(0, lines.length)));
+      this.running = { analysis, end };
+    } catch (error) {
+      analysis.close();
+      throw error;
+    }
     const heard = new Map([...this.state.getState().heard].filter(([line]) => !line.startsWith(`${device}/`)));
     this.state.setState({ device, heard, swapped: new Map() });
   }
 
-  private tell(device: string, lines: readonly LineListener[], pairs: readonly PairListener[]): void {
+  private tell(device: string, { lines, voices, swapped }: LinesHeard): void {
+    if (this.state.getState().device !== device) return;
     const heard = new Map(this.state.getState().heard);
-    const facts = lines.map((l) => l.facts());
-    facts.forEach((f, c) => {
-      // A line is judged against the one before it.
-      const correlation = c > 0 ? pairs[c - 1]!.correlation : 0;
-      const loud = c > 0 && Math.min(f.peak, facts[c - 1]!.peak) > LOUD_ENOUGH;
-      heard.set(lineId(device, c), {
-        ...f,
-        ...(loud && correlation <= REVERSED_BELOW ? { against: { line: lineId(device, c - 1), correlation } } : {}),
-      });
+    lines.forEach((facts, c) => {
+      // The line whose voice it hears best of all, before it or behind it.
+      const own = voices
+        .filter((v) => v.a === c || v.b === c)
+        .sort((x, y) => Math.abs(y.correlation) - Math.abs(x.correlation))[0];
+      const against = own && {
+        line: lineId(device, own.a === c ? own.b : own.a),
+        correlation: own.correlation,
+        delay: own.a === c ? -own.delay : own.delay,
+      };
+      heard.set(lineId(device, c), { ...facts, ...(against ? { against } : {}) });
     });
-    this.state.setState({ heard, swapped: swappedOf(this.images) });
+    this.state.setState({ heard, swapped: new Map(swapped) });
   }
 
   /** The stereo tracks that are patched to a device. */
-  private imagesOf(device: string, rate: number): Image[] {
+  private pairsOf(device: string): LinePair[] {
     const tracks = this.session.getState().doc?.tracks.filter((t) => t.layout === 'stereo') ?? [];
     return tracks.flatMap((t) => {
       if (!t.inputs.every((l) => l?.startsWith(`${device}/`))) return [];
-      const [left, right] = t.inputs.map((l) => Number(l!.split('/').at(-1)) - 1) as [number, number];
-      return [{ track: t.id, sides: [left, right] as const, image: new ImageListener(rate) }];
+      const sides = t.inputs.map((l) => Number(l!.split('/').at(-1)) - 1) as [number, number];
+      return [{ id: t.id, sides }];
     });
   }
 
   stop(): void {
-    this.end?.();
-    this.end = null;
+    this.running?.end();
+    this.running?.analysis.close();
+    this.running = null;
     this.state.setState({ device: null });
   }
 
@@ -121,11 +105,3 @@ export class Listening {
     this.stop();
   }
 }
-
-const swappedOf = (images: readonly Image[]): Map<string, string> =>
-  new Map(
-    images.flatMap((now, i) => {
-      const other = images.slice(0, i).find((o) => imageLikeness(o.image, now.image) <= REVERSED_BELOW);
-      return other ? [[now.track, other.track] as const] : [];
-    }),
-  );

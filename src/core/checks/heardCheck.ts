@@ -1,5 +1,5 @@
 import { proposedGain } from '@/core/measure';
-import { lineOf, type SessionDoc } from '@/core/session';
+import { gainAfter, lineOf, type EditJson, type Line, type SessionDoc } from '@/core/session';
 import { swapCords } from './swapCords';
 import { formatDb } from '@/core/units';
 import type { Check } from './check';
@@ -37,6 +37,18 @@ function swappedImage(doc: SessionDoc, id: string, otherId: string): Check[] {
   ];
 }
 
+/** The same as "Set" in Line-up does. */
+function gainEdit({ id, sheet }: Line, by: number): EditJson {
+  const { gain, pad } = gainAfter(sheet, by);
+  return { type: 'setLine', line: id, gain, ...(pad === undefined ? {} : { pad }) };
+}
+
+const placeOf = (id: string): number => Number(id.slice(id.lastIndexOf('/') + 1));
+
+/** Whether a line stands behind another one that the session knows. */
+const isBehind = (doc: SessionDoc, id: string, other: string): boolean =>
+  placeOf(other) < placeOf(id) || !doc.lines.some((l) => l.id === other);
+
 function findings(doc: SessionDoc, id: string, heard: HeardLine): Check[] {
   const line = lineOf(doc, id);
   const found: Check[] = [];
@@ -61,7 +73,7 @@ function findings(doc: SessionDoc, id: string, heard: HeardLine): Check[] {
       [
         {
           label: `Take ${-by} dB off, then listen again`,
-          edits: [{ type: 'setLine', line: id, gain: Math.max(-20, line.sheet.gain + by) }],
+          edits: [gainEdit(line, by)],
         },
       ],
     );
@@ -97,7 +109,8 @@ function findings(doc: SessionDoc, id: string, heard: HeardLine): Check[] {
         : [],
     );
   const { against } = heard;
-  if (against && against.correlation <= REVERSED_BELOW) {
+  // Of two lines the later one is told: reversed once, both agree.
+  if (against && against.correlation <= REVERSED_BELOW && isBehind(doc, id, against.line)) {
     const other = doc.lines.find((l) => l.id === against.line)?.name ?? against.line;
     add(
       'polarity',

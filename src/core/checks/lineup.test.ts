@@ -56,7 +56,7 @@ describe('what was heard', () => {
     ['overload', { overs: 3 }],
     ['hum', { hum: { frequency: 50, level: -40 } }],
     ['offset', { offset: -0.03 }],
-    ['polarity', { against: { line: 'd/1', correlation: -0.9 } }],
+    ['polarity', { against: { line: 'd/1', correlation: -0.9, delay: 12 } }],
     ['silent-line', { silent: true, overs: 5 }],
   ] as [string, Partial<HeardLine>][])('%s is told', (code, part) => {
     const heard = new Map([['d/2', { ...quiet, ...part }]]);
@@ -68,9 +68,9 @@ describe('what was heard', () => {
     const found = heardCheck(start(), { lines: new Map(), heard });
     expect(codes(found)).toEqual(['overload']);
     const [before, after] = [start(), apply(start(), ...found[0]!.mends[0]!.edits)].map(
-      (d) => d.lines.find((l) => l.id === 'd/2')!.sheet.gain,
+      (d) => d.lines.find((l) => l.id === 'd/2')!.sheet,
     );
-    expect(after! - before!).toBeLessThanOrEqual(-20);
+    expect(after!.gain + after!.pad - before!.gain - before!.pad).toBeLessThanOrEqual(-20);
   });
   it('pairs of lines that disagree about left and right: either is swapped by one press', () => {
     const doc = apply(
@@ -91,7 +91,7 @@ describe('what was heard', () => {
   });
   it('a line in order, or one that is gone, is no finding', () => {
     const heard = new Map([
-      ['d/2', { ...quiet, against: { line: 'd/1', correlation: -0.2 } }],
+      ['d/2', { ...quiet, against: { line: 'd/1', correlation: -0.2, delay: 0 } }],
       ['d/9', { ...quiet, overs: 9 }],
     ]);
     expect(heardCheck(start(), { lines: new Map(), heard })).toEqual([]);

@@ -41,7 +41,13 @@ export interface LiveDevice {
   simulated: boolean;
 }
 
-/** A line as it was heard, and its neighbour with swapped poles, if any. */
+/** A line as it was heard, and the line that hears the same voice best, if any does. */
 export interface HeardLine extends LineFacts {
-  against?: { line: string; correlation: number };
+  against?: {
+    line: string;
+    /** Of both, once the one that is late is set back: -1 to 1. */
+    correlation: number;
+    /** Samples by which this line hears the voice later; negative: earlier. */
+    delay: number;
+  };
 }

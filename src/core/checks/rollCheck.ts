@@ -155,7 +155,7 @@ function closedDevices(doc: SessionDoc, armed: Track[], live: Live): Finding[] {
         title: `${known?.name ?? `The device of ${doc.lines.find((l) => l.id === mine[0]!.id)?.name ?? mine[0]!.id}`} is switched off`,
         why: `${tracks.map((t) => t.name).join(', ')} would record silence.`,
         mends: [
-          ...(known ? [{ label: 'Switch on', edits: [], act: { device, what: 'switch-on' as const } }] : []),
+          ...(known ? [{ label: 'Switch it on', edits: [], act: { device, what: 'switch-on' as const } }] : []),
           { label: 'Disarm', edits: disarm },
         ],
       },

@@ -45,6 +45,8 @@ export class ChainRunner {
 
   private watched: string | null = null;
   private reached = 0;
+  /** Highest peaks that went into each stage and came out of it; null: nobody looks. */
+  private levels: Map<string, [into: number, out: number]> | null = null;
   private listener: ((table: number, n: number) => void) | null = null;
 
   /** Addresses from somewhere in a block on: of its own channels, and of a key's. */
@@ -133,7 +135,8 @@ export class ChainRunner {
     this.steps = [];
     for (let i = 0; i < this.stages.length;) {
       let end = i;
-      while (joins(this.stages[end])) end++;
+      // Looked at, each runs by itself: what comes out is the same.
+      while (!this.levels && joins(this.stages[end])) end++;
       if (end - i > 1) {
         this.steps.push(
           new Cascade(
@@ -153,10 +156,12 @@ export class ChainRunner {
       if (step instanceof Cascade) step.run(table, n);
       else {
         if (step.id === this.watched) this.look(table, n);
+        const into = this.levels ? this.peak(table, n) : 0;
         step.fade?.keep(table, n);
         if (step.lanes.length === 0) step.runner.run(table, n, step.key);
         else this.runMoving(step, table, n, now);
         step.fade?.lay(table, n);
+        if (this.levels) this.note(step.id, into, this.peak(table, n));
       }
     }
     if (this.stages.some((s) => s.fade?.done)) this.settle();
@@ -223,6 +228,25 @@ export class ChainRunner {
     this.watched = stage;
   }
 
+  /** Notes from now on what goes into each stage and comes out of it, or no more. */
+  measure(on: boolean): void {
+    if (on === (this.levels !== null)) return;
+    this.levels = on ? new Map() : null;
+    this.join();
+  }
+
+  private note(stage: string, into: number, out: number): void {
+    const [a, b] = this.levels!.get(stage) ?? [0, 0];
+    this.levels!.set(stage, [Math.max(a, into), Math.max(b, out)]);
+  }
+
+  /** Highest peaks, linear, into and out of each stage since the last call. */
+  takeLevels(): Record<string, [into: number, out: number]> {
+    const now = Object.fromEntries(this.levels ?? []);
+    this.levels?.clear();
+    return now;
+  }
+
   /** Highest peak, linear, that reached the watched stage since the last call. */
   takeWatched(): number {
     const peak = this.reached;
@@ -231,8 +255,14 @@ export class ChainRunner {
   }
 
   private look(table: number, n: number): void {
+    this.reached = Math.max(this.reached, this.peak(table, n));
+  }
+
+  private peak(table: number, n: number): number {
+    let peak = 0;
     for (let c = 0; c < this.channels; c++)
-      this.reached = Math.max(this.reached, this.k.x.peakAbs(this.k.heapU32[(table >> 2) + c]!, n));
+      peak = Math.max(peak, this.k.x.peakAbs(this.k.heapU32[(table >> 2) + c]!, n));
+    return peak;
   }
 
   /** Deepest gain reduction per stage id since the last call, dB. */

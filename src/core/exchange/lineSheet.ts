@@ -8,12 +8,14 @@ const COLUMNS = [
   'name',
   'position',
   'microphone',
+  'model',
   '48 v',
   'pad',
   'polarity',
   'low cut',
   'gain',
   'recorded',
+  'note',
 ] as const;
 type Column = (typeof COLUMNS)[number];
 
@@ -21,6 +23,9 @@ type Column = (typeof COLUMNS)[number];
 const LINE_HEADINGS = ['line', '#', 'no', 'no.', 'nr', 'number', 'channel', 'input'];
 
 const YES = /^(y|yes|on|x|1|true|48|48 ?v)$/i;
+const NO = /^(n|no|off|-|–|0|false)?$/i;
+const REVERSED = /^(rev\w*|inv\w*|ø|180°?|-)$/i;
+const NORMAL = /^(norm\w*|\+|0°?|no|off|–)?$/i;
 const RECORDED: Record<Recorded, string> = { both: 'processed + dry', processed: 'processed', dry: 'dry' };
 
 /** The line sheet as a table that spreadsheets take: tab-separated, a heading first. */
@@ -30,12 +35,14 @@ export function lineSheetTable(lines: readonly Line[]): string {
     guarded(l.name),
     guarded(l.sheet.position),
     l.sheet.kind,
+    guarded(l.sheet.model ?? ''),
     l.sheet.phantom ? 'yes' : 'no',
     String(l.sheet.pad),
     l.sheet.inverted ? 'reversed' : 'normal',
     l.sheet.lowCut ? 'yes' : 'no',
     String(l.sheet.gain),
     RECORDED[l.record],
+    guarded(l.sheet.note ?? ''),
   ]);
   return Papa.unparse([COLUMNS as readonly string[] as string[], ...rows], { delimiter: '\t', newline: '\n' });
 }
@@ -78,11 +85,19 @@ export function readLineSheet(
     const kind = cell('microphone')?.toLowerCase();
     if (kind && ['condenser', 'dynamic', 'ribbon', 'line'].includes(kind)) edit.kind = kind as LineSheet['kind'];
     else if (kind) told('microphone', kind);
-    const yes = (value: string | undefined) => (value === undefined ? undefined : YES.test(value));
-    edit.phantom = yes(cell('48 v'));
-    edit.lowCut = yes(cell('low cut'));
-    const polarity = cell('polarity');
-    if (polarity !== undefined) edit.inverted = /rev|inv|ø|180|-/i.test(polarity);
+    const either = (name: Column, is: RegExp, isNot: RegExp): boolean | undefined => {
+      const value = cell(name);
+      if (value === undefined) return undefined;
+      if (is.test(value)) return true;
+      if (!isNot.test(value)) told(name, value);
+      else return false;
+      return undefined;
+    };
+    edit.phantom = either('48 v', YES, NO);
+    edit.lowCut = either('low cut', YES, NO);
+    edit.inverted = either('polarity', REVERSED, NORMAL);
+    edit.model = cell('model')?.slice(0, 80);
+    edit.note = cell('note')?.slice(0, 500);
     for (const [key, limits] of [
       ['pad', [-40, 0]],
       ['gain', [-20, 80]],

@@ -21,3 +21,4 @@ export * from './spans';
 export * from './audioStream';
 export * from './joinedSource';
 export * from './renote';
+export { floatWav } from './floatWav';

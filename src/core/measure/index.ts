@@ -1,5 +1,7 @@
 export * from './levels';
 export * from './lineListener';
+export * from './linesListener';
+export * from './sameVoice';
 export * from './loudness';
 export * from './measure';
 export * from './measureFile';

@@ -456,6 +456,9 @@ export interface LineSheet {
   lowCut: boolean;
   /** Gain of the preamplifier, dB. */
   gain: number;
+  /** Which microphone it is, by maker and type. */
+  model?: string;
+  note?: string;
 }
 
 export type MicrophoneKind = 'condenser' | 'dynamic' | 'ribbon' | 'line';

@@ -5,6 +5,7 @@ export * from './limits';
 export * from './newBuses';
 export * from './mediaOrder';
 export * from './params';
+export * from './lineGain';
 export * from './patching';
 export * from './lanes';
 export * from './seat';

@@ -53,6 +53,49 @@ export function patchLines(
   ];
 }
 
+interface Cord {
+  track: string;
+  channel: number;
+}
+
+/**
+ * Edits that move a cord to another channel; where one is already, the two change places, so that no line is lost.
+ * Throws RangeError when there is no cord, or no such channel.
+ */
+export function moveCord(doc: SessionDoc, from: Cord, to: Cord): EditJson[] {
+  const at = ({ track, channel }: Cord) => {
+    const inputs = doc.tracks.find((t) => t.id === track)?.inputs;
+    if (!inputs || channel < 0 || channel >= inputs.length) throw new RangeError('There is no such channel.');
+    return inputs[channel] ?? null;
+  };
+  const [moved, there] = [at(from), at(to)];
+  if (moved === null) throw new RangeError('There is no cord to be moved.');
+  if (from.track === to.track && from.channel === to.channel) return [];
+  return settled([
+    { ...from, line: there },
+    { ...to, line: moved },
+  ]);
+}
+
+/** Edits by which two lines change places wherever they are patched. */
+export function swapLines(doc: SessionDoc, one: string, other: string): EditJson[] {
+  return settled(
+    doc.tracks.flatMap((t) =>
+      t.inputs.flatMap((line, channel) =>
+        line === one || line === other ? [{ track: t.id, channel, line: line === one ? other : one }] : [],
+      ),
+    ),
+  );
+}
+
+/** All cords come out first: on its way a track must not have one line twice. */
+const settled = (cords: (Cord & { line: string | null })[]): EditJson[] => [
+  ...cords.map(({ track, channel }): EditJson => ({ type: 'patch', track, channel, line: null })),
+  ...cords.flatMap(({ track, channel, line }): EditJson[] =>
+    line === null ? [] : [{ type: 'patch', track, channel, line }],
+  ),
+];
+
 const lineName = (doc: SessionDoc, id: string): string => doc.lines.find((l) => l.id === id)?.name ?? id;
 
 /** What loses its line through edits, in a sentence: one that was fed by another line is told. Null when nothing does. */

@@ -1,13 +1,15 @@
 'use client';
-import { ChevronDown, ChevronUp, Copy, Plus, Save, Trash2 } from 'lucide-react';
+import { ChevronDown, ChevronUp, Copy, GripVertical, Plus, Save, Trash2 } from 'lucide-react';
 import { nanoid } from 'nanoid';
 import { DropdownMenu } from 'radix-ui';
-import { useEffect, useState } from 'react';
+import { useEffect, useState, type HTMLAttributes } from 'react';
 import { edit, useDoc, watchChain } from '@/client';
 import { chainDelay } from '@/core/engine';
 import { chainOf, type OwnerKind, type SessionDoc, type Stage } from '@/core/session';
 import type { LayoutId } from '@/core/speakers';
-import { stageKind, STAGE_KINDS } from '@/core/stages';
+import { defaultsOf, stageKind, STAGE_KINDS, type StageValues } from '@/core/stages';
+import { Meter } from '../meter';
+import { SortableList } from '../sortableList';
 import { ChainMenu, KeepDialog } from './chainMenu';
 import { CompareChains, Matched } from './compareChains';
 import { CopyDialog } from './copyDialog';
@@ -25,7 +27,7 @@ export function ChainView({ owner }: { owner: Owner }) {
   const doc = useDoc();
   const chain = chainOf(doc, owner);
   const [open, setOpen] = useState<string | null>(null);
-  useEffect(() => (open === null ? undefined : watchChain(owner.id, open)), [owner.id, open]);
+  useEffect(() => watchChain(owner.id, open), [owner.id, open]);
   const delay = (chainDelay(chain, doc.format.sampleRate) / doc.format.sampleRate) * 1000;
   return (
     <section aria-label="Chain">
@@ -34,19 +36,27 @@ export function ChainView({ owner }: { owner: Owner }) {
         <ChainMenu owner={owner} />
       </div>
       <Matched owner={owner} />
-      <div className="flex flex-col gap-2">
-        {chain.map((stage, i) => (
-          <StageCard
-            key={stage.id}
-            owner={owner}
-            stage={stage}
-            open={open === stage.id}
-            onOpen={() => setOpen(open === stage.id ? null : stage.id)}
-            place={i}
-            last={i === chain.length - 1}
-          />
-        ))}
-      </div>
+      <SortableList
+        label="Stages of the chain"
+        className="flex flex-col gap-2"
+        ids={chain.map((s) => s.id)}
+        onOrder={(_, { id, to }) => edit({ type: 'moveStage', owner, stage: id, to })}
+      >
+        {(id, handle) => {
+          const place = chain.findIndex((s) => s.id === id);
+          return (
+            <StageCard
+              owner={owner}
+              stage={chain[place]!}
+              handle={handle}
+              open={open === id}
+              onOpen={() => setOpen(open === id ? null : id)}
+              place={place}
+              last={place === chain.length - 1}
+            />
+          );
+        }}
+      </SortableList>
       <div className="mt-2 flex items-center justify-between">
         <AddStage owner={owner} />
         <span className="small text-quiet">
@@ -86,20 +96,31 @@ const layoutOfOwner = (doc: SessionDoc, { kind, id }: Owner): LayoutId =>
 interface StageCardProps {
   owner: Owner;
   stage: Stage;
+  handle: HTMLAttributes<HTMLElement>;
   open: boolean;
   onOpen: () => void;
   place: number;
   last: boolean;
 }
 
-function StageCard({ owner, stage, open, onOpen, place, last }: StageCardProps) {
+function StageCard({ owner, stage, handle, open, onOpen, place, last }: StageCardProps) {
   const kind = stageKind(stage.type);
   const doc = useDoc();
   const [copying, setCopying] = useState(false);
+  const { sampleRate } = doc.format;
+  const late = (kind.delay(stage.values, sampleRate) / sampleRate) * 1000;
   const move = (to: number) => edit({ type: 'moveStage', owner, stage: stage.id, to });
   return (
     <article className="rounded-md border bg-panel" data-stage={stage.type}>
-      <header className="flex items-center gap-2 px-2.5 py-1.5">
+      <header className="flex items-center gap-2 px-2 py-1.5">
+        <button
+          {...handle}
+          aria-label={`Move ${kind.name}`}
+          title="Drag, or Space and arrow keys"
+          className="-mr-1 cursor-grab text-quiet/60"
+        >
+          <GripVertical size={13} />
+        </button>
         <button
           role="switch"
           aria-checked={stage.on}
@@ -124,6 +145,20 @@ function StageCard({ owner, stage, open, onOpen, place, last }: StageCardProps) 
           <span className="figure truncate text-quiet">{stage.on ? kind.summary(stage.values) : 'off'}</span>
         </button>
       </header>
+      <div className="flex items-center gap-1.5 px-2.5 pb-1.5">
+        <span className="small text-quiet">in</span>
+        <Meter keys={[`stage-in/${stage.id}`]} label={`Level into ${kind.name}`} height={4} className="flex-1" />
+        <span className="small text-quiet">out</span>
+        <Meter keys={[`stage-out/${stage.id}`]} label={`Level out of ${kind.name}`} height={4} className="flex-1" />
+        {late > 0 && (
+          <span
+            className="figure small text-quiet"
+            title={`${kind.name} delays the sound by so much; it is compensated`}
+          >
+            {late.toFixed(1)} ms
+          </span>
+        )}
+      </div>
       {kind.transfer && stage.on && (
         <div className="flex items-center gap-2 px-2.5 pb-1.5">
           <span className="small text-quiet">reduction</span>
@@ -184,24 +219,23 @@ function Presets({ owner, stage }: { owner: Owner; stage: Stage }) {
   const own = usePresets(stage.type);
   const { keep } = usePresetActions();
   const [keeping, setKeeping] = useState(false);
+  // A preset is a whole setting: what it does not name stands as usual.
+  const put = (values: StageValues) =>
+    edit({
+      type: 'setStage',
+      owner,
+      stage: stage.id,
+      values: { ...defaultsOf(stageKind(stage.type)), ...values },
+    });
   return (
     <div className="my-1.5 flex flex-wrap gap-1">
       {stageKind(stage.type).presets.map((p) => (
-        <button
-          key={p.name}
-          className="chip"
-          onClick={() => edit({ type: 'setStage', owner, stage: stage.id, values: p.values })}
-        >
+        <button key={p.name} className="chip" onClick={() => put(p.values)}>
           {p.name}
         </button>
       ))}
       {own.map((p) => (
-        <button
-          key={p.id}
-          className="chip"
-          title={p.category}
-          onClick={() => edit({ type: 'setStage', owner, stage: stage.id, values: p.chain[0]!.values })}
-        >
+        <button key={p.id} className="chip" title={p.category} onClick={() => put(p.chain[0]!.values)}>
           {p.name}
         </button>
       ))}

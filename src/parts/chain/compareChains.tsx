@@ -17,24 +17,46 @@ import { chainOf, type Owner, type Stage } from '@/core/session';
 import { formatDb } from '@/core/units';
 import { plain } from './presets';
 
-interface Sides {
-  /** The other side of each chain, by owner; and which letter sounds now. */
-  other: Record<string, { chain: Stage[]; sounds: Side }>;
+interface Compared {
+  /** Both sides as plain JSON; of the one that sounds, as it was last. */
+  sides: Record<Side, string>;
+  sounds: Side;
 }
 
 /** Kept while the page is open: a comparison is a matter of listening, the chain that sounds is the session's. */
-const useSides = create<Sides>(() => ({ other: {} }));
+const useSides = create<{ of: Record<string, Compared> }>(() => ({ of: {} }));
 const keyOf = (owner: Owner) => `${owner.kind} ${owner.id}`;
+const otherOf = (side: Side): Side => (side === 'A' ? 'B' : 'A');
+
+/**
+ * The comparison after the chain has become `now`: an undo that brings back the other side's setting is a change of sides,
+ * anything else a change of the side that sounds.
+ */
+export function followed(compared: Compared, now: string): Compared {
+  const { sides, sounds } = compared;
+  const other = otherOf(sounds);
+  if (now === sides[sounds]) return compared;
+  if (now === sides[other]) return { sides, sounds: other };
+  return { sides: { ...sides, [sounds]: now }, sounds };
+}
 
 /** Two settings of one chain against each other, equally loud: the first press of B begins with a copy of A. */
 export function CompareChains({ owner, open }: { owner: Owner; open: string | null }) {
   const doc = useDoc();
   const key = keyOf(owner);
-  const side = useSides((s) => s.other[key]);
-  const sounds = side?.sounds ?? 'A';
+  const compared = useSides((s) => s.of[key]);
+  const sounds = compared?.sounds ?? 'A';
   const now = JSON.stringify(chainOf(doc, owner).map(plain));
   const settings = JSON.stringify(chainOf(doc, owner).map(({ type, on, values }) => [type, on, values]));
-  const comparing = side !== undefined;
+  const comparing = compared !== undefined;
+  // An undo may have changed sides, or the side that sounds.
+  useEffect(() => {
+    useSides.setState((s) => {
+      const before = s.of[key];
+      const after = before && followed(before, now);
+      return after && after !== before ? { of: { ...s.of, [key]: after } } : s;
+    });
+  }, [key, now]);
   useEffect(() => {
     if (!comparing) return;
     const end = watchChain(owner.id, open);
@@ -55,10 +77,9 @@ export function CompareChains({ owner, open }: { owner: Owner; open: string | nu
   }, [comparing, sounds, settings]);
   const swap = (to: Side) => {
     if (to === sounds) return;
-    const kept = JSON.parse(now) as Stage[];
-    const next = side?.chain ?? kept;
-    if (side && !edit({ type: 'setChain', owner, chain: next })) return;
-    useSides.setState((s) => ({ other: { ...s.other, [key]: { chain: kept, sounds: to } } }));
+    const sides = { A: now, B: now, ...compared?.sides, [sounds]: now };
+    if (compared && !edit({ type: 'setChain', owner, chain: JSON.parse(sides[to]) as Stage[] })) return;
+    useSides.setState((s) => ({ of: { ...s.of, [key]: { sides, sounds: to } } }));
   };
   return (
     <span className="flex items-center gap-1" role="group" aria-label="Compare two settings">
@@ -67,7 +88,7 @@ export function CompareChains({ owner, open }: { owner: Owner; open: string | nu
           key={letter}
           className="chip figure"
           aria-pressed={sounds === letter}
-          title={letter === sounds ? `${letter} sounds` : `Hear ${letter}${side ? '' : ', a copy to change'}`}
+          title={letter === sounds ? `${letter} sounds` : `Hear ${letter}${compared ? '' : ', a copy to change'}`}
           style={sounds === letter ? { borderColor: 'var(--brass)', color: 'var(--brass)' } : undefined}
           onClick={() => swap(letter)}
         >

@@ -5,16 +5,12 @@ import { toast } from 'sonner';
 import { edit, forgetHeard, listenTo, select, stopListening, useDevices, useDoc, useListening } from '@/client';
 import type { HeardLine } from '@/core/checks';
 import { proposedGain, ZONE } from '@/core/measure';
-import { lineId, type EditJson } from '@/core/session';
+import { gainAfter, lineId, type EditJson } from '@/core/session';
 import { formatDb } from '@/core/units';
 import { Meter } from '@/parts';
 
 const COLUMNS =
   'grid grid-cols-[3ch_minmax(120px,1fr)_minmax(110px,170px)_62px_62px_72px_56px_48px_minmax(130px,1fr)] items-center gap-x-3';
-
-/** Lowest gain of a preamplifier, and what a pad takes off (dB). */
-const LEAST_GAIN = -20;
-const PAD = -20;
 
 /** The performer gives the loudest passage: peaks, floor, headroom, crest and overs of every line, and the gain to set. */
 export function Levels() {
@@ -31,14 +27,11 @@ export function Levels() {
     const line = doc.lines.find((l) => l.id === id);
     const sheet = line?.sheet ?? device.sheets[channel];
     if (!sheet) return [];
-    const wanted = sheet.gain + by;
-    // Further down than the gain goes, the pad takes what is left.
-    const pad = wanted < LEAST_GAIN && sheet.pad === 0 ? { pad: PAD } : {};
-    const gain = Math.min(80, Math.max(LEAST_GAIN, pad.pad ? wanted - PAD : wanted));
+    const { gain, pad } = gainAfter(sheet, by);
     const known: EditJson[] = line
       ? []
       : [{ type: 'addLine', device: device.id, channel, name: device.lines[channel] ?? `Line ${channel + 1}`, sheet }];
-    return [...known, { type: 'setLine', line: id, gain, ...pad }];
+    return [...known, { type: 'setLine', line: id, gain, ...(pad === undefined ? {} : { pad }) }];
   };
   const { sampleRate } = doc.format;
   const proposals = facts.map((f) =>
@@ -110,8 +103,8 @@ export function Levels() {
               <span className={`figure text-right ${f && f.overs > 0 ? 'text-stop' : 'text-quiet'}`}>
                 {f ? f.overs : '–'}
               </span>
-              <span className="small flex items-center gap-2 text-quiet">
-                {f ? verdict(f) : ''}
+              <span className="small flex items-center gap-2 leading-tight text-quiet">
+                {f ? verdict(f, sampleRate) : ''}
                 {proposals[c] !== 0 && (
                   <>
                     <span className="figure text-text">{formatDb(proposals[c]!, 0, true)} dB</span>
@@ -136,13 +129,21 @@ export function Levels() {
 const peakTone = (f: HeardLine) =>
   f.overs ? 'text-stop' : f.peak > ZONE.to ? 'text-warn' : f.peak >= ZONE.from ? 'text-fine' : '';
 
-function verdict(f: HeardLine): string {
+/** Which line hears the same voice, how much later this one does, and with which poles. */
+function voiceText({ against }: HeardLine, sampleRate: number): string {
+  if (!against) return '';
+  const ms = (Math.abs(against.delay) * 1000) / sampleRate;
+  const when = ms < 0.05 ? 'at once' : `${ms.toFixed(1)} ms ${against.delay > 0 ? 'later' : 'earlier'}`;
+  return `voice of line ${against.line.split('/').at(-1)}, ${when}${against.correlation < 0 ? ', poles swapped' : ''}`;
+}
+
+function verdict(f: HeardLine, sampleRate: number): string {
   if (f.silent) return 'silent';
   if (f.hum) return `hum at ${f.hum.frequency} Hz, ${formatDb(f.hum.level)}`;
   if (Math.abs(f.offset) >= 0.01) return `${(f.offset * 100).toFixed(1)} % direct current`;
-  if (f.against) return 'poles swapped';
-  if (f.peak >= ZONE.from && f.peak <= ZONE.to) return 'right';
-  return '';
+  const voice = voiceText(f, sampleRate);
+  const right = f.peak >= ZONE.from && f.peak <= ZONE.to ? 'right' : '';
+  return [right, voice].filter(Boolean).join(' · ');
 }
 
 function Figure({ value, tone = '' }: { value: number | undefined; tone?: string }) {

@@ -48,9 +48,10 @@ export function LineSettings({ line }: { line: Line }) {
         />
       </div>
       <p className="small mt-1 text-quiet">
-        {[sheet.kind, sheet.position].filter(Boolean).join(' · ')}
+        {[sheet.model, sheet.kind, sheet.position].filter(Boolean).join(' · ')}
         {settable ? '' : ' · set at the device, written down here'}
       </p>
+      {sheet.note && <p className="small text-quiet">{sheet.note}</p>}
       <div className="mt-2">
         <Segments
           label="What is recorded"

@@ -9,7 +9,7 @@ import { Choice, Dialog, fieldOf, NumberField, TextField } from '@/parts';
 
 const KINDS = ['condenser', 'dynamic', 'ribbon', 'line'] as const;
 const COLUMNS =
-  'grid grid-cols-[3ch_minmax(110px,1fr)_minmax(110px,1fr)_104px_52px_64px_40px_54px_78px_128px_minmax(80px,0.8fr)] items-center gap-x-2';
+  'grid min-w-[1080px] grid-cols-[3ch_minmax(100px,1fr)_minmax(90px,0.9fr)_100px_minmax(90px,1fr)_44px_62px_30px_50px_76px_124px_minmax(90px,1fr)_minmax(70px,0.7fr)] items-center gap-x-2';
 
 /** Which microphone stands on which line, and how it is set; to and from a spreadsheet. */
 export function LineSheetTable() {
@@ -74,24 +74,28 @@ export function LineSheetTable() {
           <Tags size={14} /> Name tracks by their lines
         </button>
       </div>
-      <div className={`${COLUMNS} small border-b pb-1 text-quiet`}>
-        <span>#</span>
-        <span>name</span>
-        <span>position</span>
-        <span>microphone</span>
-        <span>48 V</span>
-        <span className="text-right">pad</span>
-        <span>ø</span>
-        <span>low cut</span>
-        <span className="text-right">gain</span>
-        <span>recorded</span>
-        <span>track</span>
+      <div className="min-h-0 flex-1 overflow-auto">
+        <div className={`${COLUMNS} small border-b pb-1 text-quiet`}>
+          <span>#</span>
+          <span>name</span>
+          <span>position</span>
+          <span>microphone</span>
+          <span>model</span>
+          <span>48 V</span>
+          <span className="text-right">pad</span>
+          <span>ø</span>
+          <span>low cut</span>
+          <span className="text-right">gain</span>
+          <span>recorded</span>
+          <span>note</span>
+          <span>track</span>
+        </div>
+        <ol>
+          {lines.map((l) => (
+            <Row key={l.id} line={l} />
+          ))}
+        </ol>
       </div>
-      <ol className="min-h-0 flex-1 overflow-y-auto">
-        {lines.map((l) => (
-          <Row key={l.id} line={l} />
-        ))}
-      </ol>
       {lines.length === 0 && (
         <p className="small mt-2 text-quiet">
           No line of {device.name} is written down yet. Lines are written down when they are patched, too.
@@ -149,6 +153,14 @@ function Row({ line }: { line: Line }) {
         options={KINDS.map((k) => ({ value: k, label: k }))}
         onChange={(kind) => set({ kind })}
       />
+      <TextField
+        label={`Model of ${line.name}`}
+        value={sheet.model ?? ''}
+        placeholder="–"
+        mayBeEmpty
+        className="text-quiet"
+        onChange={(model) => set({ model })}
+      />
       {tick('48 V', sheet.phantom, (phantom) => set({ phantom }), sheet.kind === 'condenser' && !sheet.phantom)}
       <NumberField
         label={`Pad of ${line.name}`}
@@ -178,9 +190,25 @@ function Row({ line }: { line: Line }) {
         ]}
         onChange={(record) => set({ record })}
       />
+      <TextField
+        label={`Note on ${line.name}`}
+        value={sheet.note ?? ''}
+        placeholder="–"
+        mayBeEmpty
+        maxLength={500}
+        className="small text-quiet"
+        onChange={(note) => set({ note })}
+      />
       <span className="small truncate text-quiet">{tracks.map((t) => t.name).join(', ') || '–'}</span>
     </li>
   );
+}
+
+/** The line that an edit is about, by the name that it has or gets. */
+function nameOf(edit: EditJson, lines: readonly Line[]): string {
+  if (edit.type !== 'setLine') return '';
+  const line = lines.find((l) => l.id === edit.line);
+  return `${line ? line.channel + 1 : ''} ${edit.name ?? line?.name ?? ''}`.trim();
 }
 
 function PasteDialog({
@@ -213,11 +241,21 @@ function PasteDialog({
         onKeyDown={(e) => e.stopPropagation()}
       />
       {faults.length > 0 && (
-        <ul role="alert" className="small mt-2 max-h-[90px] overflow-auto text-warn">
-          {faults.map((f) => (
-            <li key={f}>{f}</li>
-          ))}
-        </ul>
+        <>
+          <p className="mt-2 text-warn">
+            Not to be placed: {faults.length}. Nothing of it is written{edits.length > 0 ? '; the rest can be' : ''}.
+          </p>
+          <ul role="alert" className="small max-h-[120px] list-disc overflow-auto pl-5 text-warn">
+            {faults.map((f) => (
+              <li key={f}>{f}</li>
+            ))}
+          </ul>
+        </>
+      )}
+      {edits.length > 0 && (
+        <p className="small mt-2 text-quiet">
+          To be written: {edits.map((e) => nameOf(e, lines)).join(', ')}. One undo takes all of it back.
+        </p>
       )}
       <div className="mt-3 flex justify-end">
         <button

@@ -8,11 +8,13 @@ import { Levels } from './levels';
 import { LineInspector } from './lineInspector';
 import { LineSheetTable } from './lineSheetTable';
 import { LineupChecks } from './lineupChecks';
-import { RoomTone } from './roomTone';
+import { RoomTone } from './roomtone/roomTone';
 import { PatchInput } from './patchInput';
+import { PatchTable } from './patchTable';
 
 const VIEWS = [
-  { value: 'patch', label: 'Patch' },
+  { value: 'patch', label: 'Cords' },
+  { value: 'table', label: 'Patch table' },
   { value: 'sheet', label: 'Line sheet' },
   { value: 'levels', label: 'Loudest passage' },
   { value: 'tone', label: 'Room tone' },
@@ -42,11 +44,12 @@ export function Lineup() {
           <DeviceMore />
         </div>
         {view === 'patch' && <CordBoard />}
+        {view === 'table' && <PatchTable />}
         {view === 'sheet' && <LineSheetTable />}
         {view === 'levels' && <Levels />}
         {view === 'tone' && <RoomTone />}
         <div className="flex items-end gap-4 px-4 pb-3 pt-2">
-          {view === 'patch' && <PatchInput />}
+          {(view === 'patch' || view === 'table') && <PatchInput />}
           <LineupChecks />
         </div>
       </div>

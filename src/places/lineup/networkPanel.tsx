@@ -1,7 +1,6 @@
 'use client';
 import { Network } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { useState } from 'react';
 import { tellConsole, useDoc, type DeviceState } from '@/client';
 import { secondsToClick } from '@/core/checks';
 import { NumberField, Segments } from '@/parts';
@@ -88,7 +87,6 @@ function Clock({ device, status }: Props) {
 }
 
 function Direct({ device, status }: Props) {
-  const [fader, setFader] = useState(0);
   const source = device.lines[FIRST_SOURCE]!;
   return (
     <section className="mt-3" aria-label="Direct feed">
@@ -106,17 +104,14 @@ function Direct({ device, status }: Props) {
         <span className="text-quiet">Fader of {source}</span>
         <NumberField
           label={`Fader of ${source}`}
-          value={fader}
+          value={status.faders[0] ?? 0}
           unit="dB"
           min={-90}
           max={10}
           step={0.5}
           reset={0}
           plus
-          onChange={(db) => {
-            setFader(db);
-            tellConsole(device.id, { fader: 0, db });
-          }}
+          onChange={(db) => tellConsole(device.id, { fader: 0, db })}
         />
       </div>
       <p className="small text-quiet">The fader moves lines 1, 2 and {FIRST_SOURCE + 1}, never line 3.</p>

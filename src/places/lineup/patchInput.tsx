@@ -25,8 +25,9 @@ export function PatchInput() {
       <input
         aria-label="Patch by typing"
         data-action="lineup.type"
+        title={`Lines of ${device.name}, then where they go: 1 > Pilot, 5-6 or 1,2 > Boat, 3 > Boat.R, none > Pilot`}
         className="field figure w-[240px]!"
-        placeholder="1 > Pilot, 5-6 > Boat, none > Pilot"
+        placeholder="1 > Pilot, 5-6 > Boat, 3 > Boat.R"
         value={text}
         onChange={(e) => setText(e.target.value)}
       />

@@ -3,10 +3,12 @@ import { FORMAT } from '../../../tests/support/session';
 import type { DeviceState } from '@/client';
 import {
   applyEdit,
+  moveCord,
   newSession,
   patchEdits,
   readEdit,
   replacedText,
+  swapLines,
   type EditJson,
   type SessionDoc,
 } from '@/core/session';
@@ -38,6 +40,27 @@ describe('cords by typing', () => {
     expect(inputs('5-6 > Boat').b).toEqual(['eight/5', 'eight/6']);
     expect(inputs('1-6 > Surf').s).toEqual([1, 2, 3, 4, 5, 6].map((n) => `eight/${n}`));
   });
+  it.each([
+    ['1,2 > Boat', 'b', ['eight/1', 'eight/2']],
+    ['4, 3 > Boat', 'b', ['eight/4', 'eight/3']],
+    ['4-3 > Boat', 'b', ['eight/4', 'eight/3']],
+    ['7 and 8 > boat', 'b', ['eight/7', 'eight/8']],
+    ['7 > Boat.R', 'b', [null, 'eight/7']],
+    ['7 > boat r', 'b', [null, 'eight/7']],
+    ['1-2 > Surf.Ls', 's', [null, null, null, null, 'eight/1', 'eight/2']],
+    ['1, 3-5, 8 > Surf', 's', ['eight/1', 'eight/3', 'eight/4', 'eight/5', 'eight/8', null]],
+  ] as const)('%j gives each channel its line', (text, track, wanted) => {
+    expect(inputs(text)[track]).toEqual(wanted);
+  });
+  it('a name that ends like a channel is a name first', () => {
+    const named = apply(doc, { type: 'addTrack', id: 'r', name: 'Boat R', layout: 'mono', destination: null });
+    expect(inputs('3 > Boat R', named)).toMatchObject({ r: ['eight/3'], b: [null, null] });
+    expect(inputs('3 > Boat.R', named)).toMatchObject({ r: [null], b: [null, 'eight/3'] });
+  });
+  it('one channel is taken out by itself', () => {
+    const both = apply(doc, ...readPatch(doc, device, '5-6 > Boat'));
+    expect(inputs('none > Boat.L', both).b).toEqual([null, 'eight/6']);
+  });
   it('moves a track to other lines, even to one it had on another channel', () => {
     const first = apply(doc, ...readPatch(doc, device, '5-6 > Boat'));
     expect(inputs('6-7 > Boat', first).b).toEqual(['eight/6', 'eight/7']);
@@ -46,7 +69,13 @@ describe('cords by typing', () => {
     ['Pilot', /Write lines and a track/],
     ['3 > Nobody', /no track "Nobody"/],
     ['9 > Pilot', /lines 1 to 8/],
-    ['4-3 > Boat', /lines 1 to 8/],
+    ['4,9 > Boat', /lines 1 to 8/],
+    ['4,4 > Boat', /Line 4 stands twice/],
+    ['4 > Boat.X', /no channel "X"; it has L, R/],
+    ['4,5 > Boat.R', /takes 1 line from there on, not 2/],
+    ['4 and > Boat', /Write lines and a track/],
+    ['> Boat', /Write lines and a track/],
+    ['4 >', /Write lines and a track/],
     ['1-3 > Boat', /takes 2 lines, not 3/],
   ])('%j is refused with a hint', (text, message) => {
     expect(() => readPatch(doc, device, text)).toThrow(message);
@@ -86,5 +115,37 @@ describe('one cord for a whole track', () => {
   });
   it('says so when the device has too few lines from there on', () => {
     expect(() => patchInOrder(doc, device, 3, track)).toThrow(/takes 6 lines in order, but from line 4 on .* has 5/);
+  });
+});
+
+describe('a cord that is moved', () => {
+  const both = apply(doc, ...readPatch(doc, device, '5-6 > Boat'), ...readPatch(doc, device, '2 > Pilot'));
+  const moved = (from: [string, number], to: [string, number]) => {
+    const [a, b] = [from, to].map(([track, channel]) => ({ track, channel })) as [
+      { track: string; channel: number },
+      { track: string; channel: number },
+    ];
+    return Object.fromEntries(apply(both, ...moveCord(both, a, b)).tracks.map((t) => [t.id, t.inputs]));
+  };
+  it('leaves its channel empty', () => {
+    expect(moved(['p', 0], ['s', 3])).toMatchObject({ p: [null], s: [null, null, null, 'eight/2', null, null] });
+  });
+  it('changes places with the one that is there', () => {
+    expect(moved(['b', 0], ['b', 1]).b).toEqual(['eight/6', 'eight/5']);
+    expect(moved(['p', 0], ['b', 1])).toMatchObject({ p: ['eight/6'], b: ['eight/5', 'eight/2'] });
+  });
+  it('is not moved where there is none, or to nowhere', () => {
+    expect(() => moved(['s', 0], ['p', 0])).toThrow(/no cord/);
+    expect(() => moved(['p', 0], ['b', 2])).toThrow(/no such channel/);
+    expect(moved(['p', 0], ['p', 0]).p).toEqual(['eight/2']);
+  });
+  it('two lines change places wherever they are', () => {
+    const more = apply(both, ...readPatch(both, device, '5 > Surf.L'));
+    const after = apply(more, ...swapLines(more, 'eight/5', 'eight/2'));
+    expect(after.tracks.map((t) => t.inputs)).toEqual([
+      ['eight/5'],
+      ['eight/2', 'eight/6'],
+      ['eight/2', null, null, null, null, null],
+    ]);
   });
 });

@@ -15,6 +15,8 @@ export interface NetworkStatus {
   lost: number;
   /** Whether the direct feed before the fader is switched on. */
   direct: boolean;
+  /** How the console's faders stand, dB per source. */
+  faders: readonly number[];
 }
 
 /** The network's common clock, or the device's own, free-running one. */
@@ -72,7 +74,7 @@ export class NetworkStream {
     this.receiver.read(out, n);
   }
 
-  status(): Omit<NetworkStatus, 'direct'> {
+  status(): Omit<NetworkStatus, 'direct' | 'faders'> {
     const { fill, depth, slips, lost } = this.receiver;
     return {
       links: this.links.map(({ up }) => ({ up })),

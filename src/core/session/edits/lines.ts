@@ -27,6 +27,8 @@ class SheetRef {
   @IsBoolean() inverted!: boolean;
   @IsBoolean() lowCut!: boolean;
   @IsParam(SHEET_PARAMS.gain) gain!: number;
+  @IsOptional() @IsString() @MaxLength(80) model?: string;
+  @IsOptional() @IsString() @MaxLength(500) note?: string;
 }
 
 /** Makes a device's line known to the session, with the voice chain; a known one stays as it is. */
@@ -73,6 +75,8 @@ export class SetLine extends Edit {
   @IsOptional() @IsBoolean() inverted?: boolean;
   @IsOptional() @IsBoolean() lowCut?: boolean;
   @IsOptional() @IsParam(SHEET_PARAMS.gain) gain?: number;
+  @IsOptional() @IsString() @MaxLength(80) model?: string;
+  @IsOptional() @IsString() @MaxLength(500) note?: string;
   @IsOptional() @IsIn(['both', 'processed', 'dry']) record?: Recorded;
 
   get label() {
@@ -90,6 +94,10 @@ export class SetLine extends Edit {
     if (this.inverted !== undefined) sheet.inverted = this.inverted;
     if (this.lowCut !== undefined) sheet.lowCut = this.lowCut;
     if (this.gain !== undefined) sheet.gain = this.gain;
+    for (const key of ['model', 'note'] as const) {
+      if (this[key] === '') delete sheet[key];
+      else if (this[key] !== undefined) sheet[key] = this[key];
+    }
     if (this.record !== undefined) line.record = this.record;
   }
 }
