@@ -1,7 +1,7 @@
 import { joinedName } from '@/core/files';
 import { layoutOf, type LayoutId } from '@/core/speakers';
 import { sampleToTimecode, frameRate, timecodeToFrames } from '@/core/units';
-import { bitsOf, orderOf, rateOf, type Deliverable, type MediaRef, type SessionDoc } from '@/core/session';
+import { bitsOf, inFormOf, orderOf, rateOf, type Deliverable, type MediaRef, type SessionDoc } from '@/core/session';
 import { printRanges, type PrintRange } from './ranges';
 
 export const NAME_TOKENS = [
@@ -77,7 +77,7 @@ export function printName(doc: SessionDoc, d: Deliverable, { version, range, mad
   const { letters } = doc.printing ?? {};
   const safe = safeName(name);
   const cased = letters === 'lower' ? safe.toLowerCase() : letters === 'upper' ? safe.toUpperCase() : safe;
-  return formName(doc, cased, channelNames(d.layout));
+  return formName(inFormOf(doc, d), cased, channelNames(d.layout));
 }
 
 /** The same for the first range of a print, as an example while it is not printed. */

@@ -1,5 +1,15 @@
 import { linksOf, pathFrom, sounds } from '@/core/paths';
-import { admOf, bitsOf, limitsOf, pointsOf, rateOf, type Bus, type Deliverable, type SessionDoc } from '@/core/session';
+import {
+  admOf,
+  bitsOf,
+  fileFormOf,
+  limitsOf,
+  pointsOf,
+  rateOf,
+  type Bus,
+  type Deliverable,
+  type SessionDoc,
+} from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { formatDb } from '@/core/units';
 import type { FileFacts } from '@/core/measure';
@@ -44,7 +54,8 @@ export function againstBrief(
   if (facts.channels !== asked.channels) stop(`${facts.channels} channels instead of ${asked.channels}`);
   if (facts.frames !== asked.frames) stop(`${facts.frames} samples instead of ${asked.frames}`);
   const reference = timeReference(doc, asked.start, rate);
-  if (doc.format.fileKind === 'AIFF') found.push({ grade: 'note', text: 'its start stands in its first marker' });
+  if (fileFormOf(doc, deliverable).fileKind === 'AIFF')
+    found.push({ grade: 'note', text: 'its start stands in its first marker' });
   else if (facts.timeReference !== reference)
     stop(`starts at sample ${facts.timeReference ?? 'unknown'} instead of ${reference}`);
   if (facts.silent) found.push({ grade: 'warn', text: SILENT });

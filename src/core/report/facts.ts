@@ -11,7 +11,17 @@ import {
   type SoundFigures,
   type SumProof,
 } from '@/core/print';
-import { admOf, bitsOf, ditherOf, foldOf, limitsOf, loudnessText, orderOf, type SessionDoc } from '@/core/session';
+import {
+  admOf,
+  bitsOf,
+  ditherOf,
+  fileFormOf,
+  foldOf,
+  limitsOf,
+  loudnessText,
+  orderOf,
+  type SessionDoc,
+} from '@/core/session';
 import { ENCODING_NAMES, foldSentence } from './folds';
 import { isLayout, labelsIn, layoutOf } from '@/core/speakers';
 import { formatDb, frameRate, sampleToTimecode, timecodeToFrames } from '@/core/units';
@@ -127,6 +137,8 @@ export function reportOf(doc: SessionDoc, proof: Proof, { version, range, zone }
   );
   const rows = ranges.flatMap((r) => r.files.map((f) => rowOf(doc, f, r.name)));
   const { limits } = doc;
+  // Of files whose wish is gone since, the session's form is told.
+  const forms = proof.files.map((f) => fileFormOf(doc, doc.deliverables.find((d) => d.id === f.deliverable) ?? {}));
   const rates = [...new Set(proof.files.map((f) => f.facts.sampleRate))];
   return {
     title: doc.name,
@@ -141,8 +153,12 @@ export function reportOf(doc: SessionDoc, proof: Proof, { version, range, zone }
     format: [
       `${(rates.length ? rates : [doc.format.sampleRate]).map((r) => r / 1000).join(' and ')} kHz`,
       [...new Set(proof.files.map((f) => `${f.facts.bits}${f.facts.float ? ' bit float' : ' bit'}`))].join(' and '),
-      doc.format.fileKind,
-      ...(doc.format.perChannel ? ['one file a channel'] : []),
+      [...new Set(forms.map((f) => f.fileKind))].join(' and '),
+      ...(forms.every((f) => f.perChannel)
+        ? ['one file a channel']
+        : forms.some((f) => f.perChannel)
+          ? ['some as one file a channel']
+          : []),
     ].join(' · '),
     picture: `picture ${rate.label}`,
     verdict: verdictOf(

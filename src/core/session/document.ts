@@ -503,6 +503,9 @@ export interface Deliverable {
   adm?: AdmKind;
   /** Noise before rounding; absent: triangular at 16 bits, none at more. */
   dither?: Dithering;
+  /** Kind of file, and whether each channel has one of its own, where that differs from the session's. */
+  fileKind?: FileKind;
+  perChannel?: boolean;
 }
 
 export type AdmKind = 'bed' | 'objects';
@@ -583,12 +586,29 @@ export const ditherOf = (doc: SessionDoc, d: Deliverable): Dithering => {
 };
 
 /** What a printed file tells by the Audio Definition Model, or null; one a channel and AIFF have no place for it. */
-export const admOf = (doc: SessionDoc, d: Deliverable): AdmKind | null =>
-  doc.format.fileKind === 'Broadcast WAV' && !doc.format.perChannel ? (d.adm ?? null) : null;
+export const admOf = (doc: SessionDoc, d: Deliverable): AdmKind | null => {
+  const { fileKind, perChannel } = fileFormOf(doc, d);
+  return fileKind === 'Broadcast WAV' && !perChannel ? (d.adm ?? null) : null;
+};
+
+/** In which form a printed file lies on disk. */
+export const fileFormOf = (
+  { format }: Pick<SessionDoc, 'format'>,
+  d: Pick<Deliverable, 'fileKind' | 'perChannel'>,
+): { fileKind: FileKind; perChannel: boolean } => ({
+  fileKind: d.fileKind ?? format.fileKind,
+  perChannel: d.perChannel ?? format.perChannel ?? false,
+});
+
+/** The session as one of its files is written: in the form that is asked for that file. */
+export const inFormOf = (doc: SessionDoc, d: Deliverable): SessionDoc => ({
+  ...doc,
+  format: { ...doc.format, ...fileFormOf(doc, d) },
+});
 
 /** Order of the channels in a printed file; one file a channel has none, and a model's channels are numbered as they are. */
 export const orderOf = (doc: SessionDoc, d: Deliverable): ChannelOrder =>
-  doc.format.perChannel || admOf(doc, d) ? 'wav' : (d.order ?? 'wav');
+  fileFormOf(doc, d).perChannel || admOf(doc, d) ? 'wav' : (d.order ?? 'wav');
 
 export const isBus = (node: Track | Bus): node is Bus => 'kind' in node;
 

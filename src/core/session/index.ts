@@ -18,6 +18,7 @@ export * from './returnPlaces';
 export * from './gaps';
 export { pictureName } from './pictureName';
 export * from './layoutChange';
+export * from './frameRateChange';
 export * from './fades';
 export * from './frozen';
 export { feeding, frozenFrom } from './frozenFrom';

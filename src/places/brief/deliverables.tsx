@@ -2,16 +2,28 @@
 import { GripVertical, Plus, Trash2 } from 'lucide-react';
 import { nanoid } from 'nanoid';
 import { DropdownMenu } from 'radix-ui';
+import { useState } from 'react';
 import { edit, useDoc, useLayouts } from '@/client';
 import { bytesPerSample, DATA_OFFSET, formatOfWord } from '@/core/files';
 import { exampleName } from '@/core/print';
-import { bitsOf, limitsOf, tokenFor, WORD_LENGTHS, type Bus, type Deliverable, type SessionDoc } from '@/core/session';
+import {
+  bitsOf,
+  fileFormOf,
+  limitsOf,
+  stemsOf,
+  tokenFor,
+  WORD_LENGTHS,
+  type Bus,
+  type Deliverable,
+  type SessionDoc,
+} from '@/core/session';
 import { labelsIn, layoutOf, ordersOf, widthOf, type ChannelOrder, type LayoutId } from '@/core/speakers';
 import { FileMaking } from './fileMaking';
 import { formKey, formsOf } from './fileForm';
 import { formatBytes, formatDb } from '@/core/units';
 import { Choice, SortableList, StemTag, TextField } from '@/parts';
 import { LimitsChoice } from './limitsChoice';
+import { MixOfStems } from './mixOfStems';
 import { NamePattern } from './namePattern';
 
 export function nameOrFault(doc: SessionDoc, d: Deliverable, version = 1): string {
@@ -155,7 +167,7 @@ function OrderOfFile({
   const layout = layoutOf(d.layout);
   const orders = ordersOf(layout);
   if (orders.length < 2) return <span className="small text-quiet">–</span>;
-  if (format.perChannel) return <span className="small text-quiet">a file each</span>;
+  if (fileFormOf({ format }, d).perChannel) return <span className="small text-quiet">a file each</span>;
   return (
     <Choice
       label={`Order of the channels of ${what}`}
@@ -181,30 +193,46 @@ const openLayouts = (doc: SessionDoc, bus: Bus): LayoutId[] => {
 
 function AddDeliverable() {
   const doc = useDoc();
+  const [mixing, setMixing] = useState(false);
   const add = (bus: Bus, layout: LayoutId) => {
     const there = doc.deliverables.find((d) => d.bus === bus.id);
     const token = there && there.layout !== layout ? there.token : tokenFor(doc, bus.name);
     edit({ type: 'addDeliverable', id: `print-${nanoid(8)}`, bus: bus.id, layout, token });
   };
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="btn shrink-0" data-action="brief.deliverable">
-        <Plus size={14} /> Deliverable
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content className="pop max-h-[360px] min-w-[230px] overflow-auto p-1" sideOffset={4} align="end">
-          {doc.buses.flatMap((bus) =>
-            openLayouts(doc, bus).map((layout) => (
-              <DropdownMenu.Item key={`${bus.id}-${layout}`} className="menu-item" onSelect={() => add(bus, layout)}>
-                {bus.name}
-                <span className="small ml-auto text-quiet">
-                  {layout === bus.layout ? layoutOf(layout).name : `folded to ${layoutOf(layout).name}`}
-                </span>
-              </DropdownMenu.Item>
-            )),
-          )}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <>
+      {mixing && <MixOfStems onClose={() => setMixing(false)} />}
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger className="btn shrink-0" data-action="brief.deliverable">
+          <Plus size={14} /> Deliverable
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content
+            className="pop max-h-[360px] min-w-[230px] overflow-auto p-1"
+            sideOffset={4}
+            align="end"
+          >
+            {stemsOf(doc).length > 1 && (
+              <>
+                <DropdownMenu.Item className="menu-item" onSelect={() => setMixing(true)}>
+                  Mix of chosen stems…
+                </DropdownMenu.Item>
+                <DropdownMenu.Separator className="my-1 border-t" />
+              </>
+            )}
+            {doc.buses.flatMap((bus) =>
+              openLayouts(doc, bus).map((layout) => (
+                <DropdownMenu.Item key={`${bus.id}-${layout}`} className="menu-item" onSelect={() => add(bus, layout)}>
+                  {bus.name}
+                  <span className="small ml-auto text-quiet">
+                    {layout === bus.layout ? layoutOf(layout).name : `folded to ${layoutOf(layout).name}`}
+                  </span>
+                </DropdownMenu.Item>
+              )),
+            )}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </>
   );
 }

@@ -2,7 +2,17 @@
 import { SlidersHorizontal } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { edit, useDoc } from '@/client';
-import { bitsOf, ditherOf, admOf, rateOf, SAMPLE_RATES, type Deliverable, type SessionDoc } from '@/core/session';
+import {
+  bitsOf,
+  ditherOf,
+  admOf,
+  FILE_KINDS,
+  fileFormOf,
+  rateOf,
+  SAMPLE_RATES,
+  type Deliverable,
+  type SessionDoc,
+} from '@/core/session';
 import { Choice } from '@/parts';
 
 const DITHERS = [
@@ -15,6 +25,8 @@ const DITHERS = [
 function said(doc: SessionDoc, d: Deliverable): string {
   const usual = bitsOf(doc, d) === 16 ? 'tpdf' : 'none';
   return [
+    ...(d.fileKind ? [d.fileKind === 'AIFF' ? 'AIFF' : 'WAV'] : []),
+    ...(d.perChannel === undefined ? [] : [d.perChannel ? 'split' : 'interleaved']),
     ...(rateOf(doc, d) === doc.format.sampleRate ? [] : [String(rateOf(doc, d) / 1000)]),
     ...(bitsOf(doc, d) === 32 || ditherOf(doc, d) === usual ? [] : [ditherOf(doc, d)]),
     ...(admOf(doc, d) ? [admOf(doc, d) === 'bed' ? 'ADM' : 'objects'] : []),
@@ -26,12 +38,13 @@ export function FileMaking({ deliverable: d, what }: { deliverable: Deliverable;
   const doc = useDoc();
   const set = (part: Omit<Extract<Parameters<typeof edit>[0], { type: 'setDeliverable' }>, 'type' | 'deliverable'>) =>
     edit({ type: 'setDeliverable', deliverable: d.id, ...part });
+  const form = fileFormOf(doc, d);
   const words = said(doc, d);
   return (
     <Popover.Root>
       <Popover.Trigger
         aria-label={`How the file of ${what} is made`}
-        title="Rate, dither, ADM"
+        title="Kind, channels, rate, dither, ADM"
         className={`small flex items-center gap-1 truncate rounded-[4px] px-1 hover:text-brass ${words ? '' : 'text-quiet/60'}`}
       >
         {words || <SlidersHorizontal size={12} />}
@@ -43,6 +56,33 @@ export function FileMaking({ deliverable: d, what }: { deliverable: Deliverable;
           className="pop flex w-[300px] flex-col gap-2 p-3"
           aria-label={`How the file of ${what} is made`}
         >
+          <label className="flex items-center justify-between">
+            <span className="text-quiet">Kind</span>
+            <Choice
+              label={`Kind of the file of ${what}`}
+              look="bare"
+              value={form.fileKind}
+              options={FILE_KINDS.map((k) => ({
+                value: k,
+                label: k,
+                ...(k === doc.format.fileKind ? { note: 'as the session' } : {}),
+              }))}
+              onChange={(fileKind) => set({ fileKind })}
+            />
+          </label>
+          <label className="flex items-center justify-between">
+            <span className="text-quiet">Channels</span>
+            <Choice
+              label={`Channels in the file of ${what}`}
+              look="bare"
+              value={form.perChannel ? 'each' : 'all'}
+              options={[
+                { value: 'all', label: 'interleaved' },
+                { value: 'each', label: 'one file per channel' },
+              ]}
+              onChange={(v) => set({ perChannel: v === 'each' })}
+            />
+          </label>
           <label className="flex items-center justify-between">
             <span className="text-quiet">Rate</span>
             <Choice

@@ -5,6 +5,7 @@ import { layoutOf, type LayoutId } from '@/core/speakers';
 import { FRAME_RATES, frameRate, type FrameRateId } from '@/core/units';
 import { Choice } from '@/parts';
 import { useRef, useState } from 'react';
+import { FrameRateDialog, WordLengthDialog } from './formatDialogs';
 import { LayoutDialog } from './layoutDialog';
 import { RateDialog } from './rateDialog';
 import { DefaultDestinations } from './defaultDestinations';
@@ -17,6 +18,8 @@ export function FormatSentence() {
   const layouts = useLayouts();
   const [layoutTo, setLayoutTo] = useState<LayoutId | null>(null);
   const [asked, setAsked] = useState<number | null>(null);
+  const [bitsTo, setBitsTo] = useState<WordLength | null>(null);
+  const [framesTo, setFramesTo] = useState<FrameRateId | null>(null);
   const layout = layoutOf(format.layout);
   return (
     <p className="max-w-[1150px] text-[20px] leading-[34px]">
@@ -36,7 +39,11 @@ export function FormatSentence() {
         action="brief.bits"
         value={String(format.wordLength)}
         options={WORD_LENGTHS.map((w) => ({ value: String(w), label: w === 32 ? '32 bit float' : `${w} bit` }))}
-        onChange={(v) => edit({ type: 'setFormat', wordLength: Number(v) as WordLength })}
+        onChange={(v) => {
+          const to = Number(v) as WordLength;
+          if (files > 0 && to !== format.wordLength) setBitsTo(to);
+          else edit({ type: 'setFormat', wordLength: to });
+        }}
       />
       , as{' '}
       <Choice
@@ -66,7 +73,11 @@ export function FormatSentence() {
         action="brief.frames"
         value={format.frameRate}
         options={FRAME_RATES.map((r) => ({ value: r.id, label: r.label }))}
-        onChange={(v: FrameRateId) => edit({ type: 'setFormat', frameRate: v })}
+        onChange={(v: FrameRateId) =>
+          (files > 0 || doc.cues.length > 0) && v !== format.frameRate
+            ? setFramesTo(v)
+            : edit({ type: 'setFormat', frameRate: v })
+        }
       >
         {frameRate(format.frameRate).label}
       </Choice>{' '}
@@ -83,6 +94,8 @@ export function FormatSentence() {
       />
       , in the order <b className="font-[600]">{layout.speakers.map((s) => s.label).join(' ')}</b>. New tracks go{' '}
       <DefaultDestinations />.{layoutTo && <LayoutDialog to={layoutTo} onClose={() => setLayoutTo(null)} />}
+      {bitsTo !== null && <WordLengthDialog to={bitsTo} onClose={() => setBitsTo(null)} />}
+      {framesTo !== null && <FrameRateDialog to={framesTo} onClose={() => setFramesTo(null)} />}
       {asked !== null && asked !== format.sampleRate && <RateDialog to={asked} onClose={() => setAsked(null)} />}
     </p>
   );

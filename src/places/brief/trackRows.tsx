@@ -3,15 +3,40 @@ import { stemOfTrack } from '@/core/paths';
 import { CopyPlus, GripVertical, Trash2 } from 'lucide-react';
 import { nanoid } from 'nanoid';
 import { useState } from 'react';
-import { edit, useDoc } from '@/client';
-import { listOfNames, type Track } from '@/core/session';
-import { layoutOf } from '@/core/speakers';
+import { toast } from 'sonner';
+import { edit, useDoc, useLayouts } from '@/client';
+import { listOfNames, MONITOR, renameEdits, type EditJson, type SessionDoc, type Track } from '@/core/session';
 import { Choice, Dialog, SortableList, StemTag, TextField } from '@/parts';
+
+const ANCHORS = [
+  { value: 'time', label: 'fixed time', note: 'clips keep their time' },
+  { value: 'music', label: 'musical', note: 'clips follow the tempo map' },
+] as const;
+const COLUMNS =
+  'grid grid-cols-[18px_16px_3ch_minmax(140px,300px)_84px_96px_70px_minmax(130px,1fr)_34px_20px_20px] items-center gap-2';
+const NOWHERE = 'none';
 
 /** The session's tracks in their order: named before anything is recorded, since files inherit the names. */
 export function TrackRows() {
   const doc = useDoc();
   const [repeating, setRepeating] = useState<Track | null>(null);
+  const [picked, setPicked] = useState<{ ids: ReadonlySet<string>; anchor: string | null }>({
+    ids: new Set(),
+    anchor: null,
+  });
+  const shown = doc.tracks.map((t) => t.id);
+  const pick = (id: string, range: boolean) =>
+    setPicked(({ ids, anchor }) => {
+      const next = new Set(ids);
+      if (range && anchor !== null && shown.includes(anchor)) {
+        const [a, b] = [shown.indexOf(anchor), shown.indexOf(id)].sort((x, y) => x - y) as [number, number];
+        shown.slice(a, b + 1).forEach((x) => next.add(x));
+        return { ids: next, anchor };
+      }
+      if (!next.delete(id)) next.add(id);
+      return { ids: next, anchor: id };
+    });
+  const rows = doc.tracks.filter((t) => picked.ids.has(t.id));
   return (
     <>
       {doc.tracks.length === 0 && (
@@ -19,17 +44,19 @@ export function TrackRows() {
           No tracks yet. Make them in one go beside this list, then line up microphones.
         </p>
       )}
+      {doc.tracks.length > 0 && (
+        <PickedTracks rows={rows} all={() => setPicked({ ids: new Set(rows.length ? [] : shown), anchor: null })} />
+      )}
       <SortableList
         label="Tracks"
         className="min-h-0 flex-1 overflow-y-auto"
-        ids={doc.tracks.map((t) => t.id)}
+        ids={shown}
         onOrder={(order) => edit({ type: 'orderTracks', order })}
       >
         {(id, handle) => {
           const t = doc.tracks.find((x) => x.id === id)!;
-          const stem = stemOfTrack(doc, t.destination);
           return (
-            <div className="group grid h-[28px] grid-cols-[20px_3ch_minmax(140px,300px)_70px_90px_90px_minmax(60px,1fr)_auto_20px_20px] items-center gap-2 border-b">
+            <div className={`${COLUMNS} group h-[28px] border-b ${picked.ids.has(id) ? 'bg-raised' : ''}`}>
               <button
                 {...handle}
                 aria-label={`Move ${t.name}`}
@@ -38,40 +65,23 @@ export function TrackRows() {
               >
                 <GripVertical size={13} />
               </button>
+              <input
+                type="checkbox"
+                className="accent-(--brass)"
+                aria-label={`Pick ${t.name}`}
+                title="Pick it; with Shift all from the one before"
+                checked={picked.ids.has(id)}
+                onChange={(e) => pick(id, (e.nativeEvent as MouseEvent).shiftKey)}
+              />
               <span className="figure text-right text-quiet">{doc.tracks.indexOf(t) + 1}</span>
               <TextField
                 label={`Name of ${t.name}`}
                 value={t.name}
                 maxLength={60}
                 className="font-[540]"
-                onChange={(name) => edit({ type: 'setTrack', track: t.id, name })}
+                onChange={(name) => rename(doc, t, name)}
               />
-              <span className="small text-quiet">{layoutOf(t.layout).name}</span>
-              <Choice
-                label={`Anchor of ${t.name}`}
-                look="bare"
-                className="small"
-                value={t.anchor}
-                options={[
-                  { value: 'time', label: 'fixed time', note: 'clips keep their time' },
-                  { value: 'music', label: 'musical', note: 'clips follow the tempo map' },
-                ]}
-                onChange={(anchor) => edit({ type: 'setTrack', track: t.id, anchor })}
-              />
-              <label
-                className="small flex items-center gap-1.5 text-quiet"
-                title="Steps back by itself while something is recorded"
-              >
-                <input
-                  type="checkbox"
-                  className="accent-(--brass)"
-                  checked={t.guide}
-                  onChange={(e) => edit({ type: 'setTrack', track: t.id, guide: e.target.checked })}
-                />
-                guide
-              </label>
-              <span />
-              {stem ? <StemTag bus={stem} /> : <span className="small text-warn">no stem</span>}
+              <TrackFields track={t} />
               <button
                 aria-label={`Repeat ${t.name} for other scripts`}
                 title="Repeat it with chain and routing for other scripts"
@@ -94,6 +104,158 @@ export function TrackRows() {
       </SortableList>
       {repeating && <RepeatDialog track={repeating} onClose={() => setRepeating(null)} />}
     </>
+  );
+}
+
+/** A name that is there already is taken, and told: files of both would be called alike. */
+function rename(doc: SessionDoc, track: Track, name: string): void {
+  const twin = doc.tracks.find((t) => t.id !== track.id && t.name.toLowerCase() === name.toLowerCase());
+  if (edit({ type: 'setTrack', track: track.id, name }) && twin)
+    toast.warning(`Two tracks are called ${name} now. Their files would be told apart by a number only.`);
+}
+
+/** Width, anchor, guide and destination of a track. */
+function TrackFields({ track: t }: { track: Track }) {
+  const doc = useDoc();
+  const layouts = useLayouts();
+  const stem = stemOfTrack(doc, t.destination);
+  return (
+    <>
+      <Choice
+        label={`Width of ${t.name}`}
+        look="bare"
+        className="small"
+        value={t.layout}
+        options={layouts.map((l) => ({ value: l.id, label: l.name }))}
+        onChange={(layout) => edit({ type: 'setTrack', track: t.id, layout })}
+      />
+      <Choice
+        label={`Anchor of ${t.name}`}
+        look="bare"
+        className="small"
+        value={t.anchor}
+        options={ANCHORS}
+        onChange={(anchor) => edit({ type: 'setTrack', track: t.id, anchor })}
+      />
+      <label
+        className="small flex items-center gap-1.5 text-quiet"
+        title="Steps back by itself while something is recorded"
+      >
+        <input
+          type="checkbox"
+          className="accent-(--brass)"
+          checked={t.guide}
+          onChange={(e) => edit({ type: 'setTrack', track: t.id, guide: e.target.checked })}
+        />
+        guide
+      </label>
+      <Choice
+        label={`Destination of ${t.name}`}
+        look="bare"
+        className="small"
+        value={t.destination ?? NOWHERE}
+        options={destinations(doc)}
+        onChange={(to) => edit({ type: 'sendTracks', tracks: [t.id], destination: to === NOWHERE ? null : to })}
+      />
+      {stem ? <StemTag bus={stem} /> : <span className="small whitespace-nowrap text-warn">no stem</span>}
+    </>
+  );
+}
+
+const destinations = (doc: SessionDoc) => [
+  ...doc.buses.filter((b) => b.kind !== 'reference').map((b) => ({ value: b.id, label: `→ ${b.name}` })),
+  { value: MONITOR, label: '→ monitor', note: 'heard, never printed' },
+  { value: NOWHERE, label: '→ nowhere yet' },
+];
+
+/** What is set for all picked tracks at once. */
+function PickedTracks({ rows, all }: { rows: readonly Track[]; all: () => void }) {
+  const doc = useDoc();
+  const layouts = useLayouts();
+  const [pattern, setPattern] = useState('{name}');
+  const each = (part: Omit<Extract<EditJson, { type: 'setTrack' }>, 'type' | 'track'>) =>
+    edit(...rows.map((t): EditJson => ({ type: 'setTrack', track: t.id, ...part })));
+  const none = '-';
+  const said = { value: none, label: 'set…' };
+  const give = () => {
+    try {
+      if (edit(...renameEdits(doc, rows, pattern))) setPattern('{name}');
+    } catch (error) {
+      toast.error((error as Error).message);
+    }
+  };
+  return (
+    <div className="small mb-1 flex min-h-[28px] items-center gap-3 text-quiet" role="group" aria-label="Picked tracks">
+      <button className="chip" onClick={all}>
+        {rows.length ? `${rows.length} picked: none` : 'Pick all'}
+      </button>
+      {rows.length > 0 && (
+        <>
+          <label className="flex items-center gap-1">
+            width
+            <Choice
+              look="bare"
+              className="small"
+              label="Width of the picked tracks"
+              value={none}
+              options={[said, ...layouts.map((l) => ({ value: l.id as string, label: l.name }))]}
+              onChange={(layout) => layout !== none && each({ layout: layout as Track['layout'] })}
+            />
+          </label>
+          <label className="flex items-center gap-1">
+            anchor
+            <Choice
+              look="bare"
+              className="small"
+              label="Anchor of the picked tracks"
+              value={none}
+              options={[said, ...ANCHORS.map((a) => ({ ...a, value: a.value as string }))]}
+              onChange={(anchor) => anchor !== none && each({ anchor: anchor as Track['anchor'] })}
+            />
+          </label>
+          <label className="flex items-center gap-1">
+            destination
+            <Choice
+              look="bare"
+              className="small"
+              label="Destination of the picked tracks"
+              value={none}
+              options={[said, ...destinations(doc)]}
+              onChange={(to) =>
+                to !== none &&
+                edit({
+                  type: 'sendTracks',
+                  tracks: rows.map((t) => t.id),
+                  destination: to === NOWHERE ? null : to,
+                })
+              }
+            />
+          </label>
+          <button className="chip" onClick={() => each({ guide: !rows.every((t) => t.guide) })}>
+            {rows.every((t) => t.guide) ? 'no guides' : 'guides'}
+          </button>
+          <form
+            className="ml-auto flex items-center gap-1"
+            onSubmit={(e) => {
+              e.preventDefault();
+              give();
+            }}
+          >
+            <input
+              aria-label="Names of the picked tracks"
+              title="{name} is the old name, {n} or {nn} a number"
+              className="field figure h-[24px]! w-[170px]!"
+              value={pattern}
+              onChange={(e) => setPattern(e.target.value)}
+              onKeyDown={(e) => e.stopPropagation()}
+            />
+            <button className="chip" disabled={pattern === '{name}'}>
+              Name {rows.length}
+            </button>
+          </form>
+        </>
+      )}
+    </div>
   );
 }
 

@@ -29,7 +29,7 @@ export function Versions() {
   const keep = useMutation({
     mutationFn: async () => {
       await stored();
-      return ask(base, { name });
+      return ask(base, { name: name.trim() || proposed });
     },
     onSuccess: () => {
       setName('');
@@ -56,6 +56,14 @@ export function Versions() {
     onError: failed,
   });
   const version = list.find((v) => v.id === chosen) ?? list[0];
+  // What has changed since the newest version is what the next one is about.
+  const newest = list[0] ? `${base}/${list[0].id}` : null;
+  const { data: since } = useQuery({
+    queryKey: ['changes', newest, revision],
+    queryFn: () => ask<{ changes: string[] }>(newest!),
+    enabled: newest !== null,
+  });
+  const proposed = (since?.changes ?? []).slice(0, 2).join('; ').slice(0, 80) || 'As it is now';
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)] gap-8">
       <section aria-label="Versions kept" className="flex min-h-0 flex-col">
@@ -69,14 +77,15 @@ export function Versions() {
           <input
             aria-label="Name of the version"
             data-action="brief.version"
-            className="field w-[300px]!"
-            placeholder="Name, such as before the client’s changes"
+            className="field flex-1"
+            placeholder={proposed}
+            title="Without a name of your own it is called after what has changed"
             maxLength={80}
             value={name}
             onChange={(e) => setName(e.target.value)}
             onKeyDown={(e) => e.stopPropagation()}
           />
-          <button className="btn" disabled={!name.trim() || keep.isPending}>
+          <button className="btn" disabled={keep.isPending}>
             <Save size={14} /> Keep this state
           </button>
         </form>

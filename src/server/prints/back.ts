@@ -41,7 +41,7 @@ export async function bringBack(id: string): Promise<Back> {
           doc.format,
         );
         const { unsaid: _, ...known } = media;
-        const order = f.order && f.order !== 'wav' && !doc.format.perChannel ? { order: f.order } : {};
+        const order = f.order && f.order !== 'wav' ? { order: f.order } : {};
         const what = `Print ${row.version}: ${f.what ?? whatOf(row.doc, d)}`.slice(0, 60);
         const of = byFile.get(f.deliverable) ?? { track: `print-${nanoid(8)}`, name: what, layout, clips: [] };
         byFile.set(f.deliverable, of);

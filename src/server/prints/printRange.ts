@@ -27,6 +27,7 @@ import {
   referenceOf,
   type Deliverable,
   type SessionDoc,
+  inFormOf,
 } from '@/core/session';
 import { layoutIn, layoutOf, widthOf } from '@/core/speakers';
 import { diskPaths, layOut, openFile, removeFile, writeAll } from '../media';
@@ -57,7 +58,7 @@ export async function printRange(
 ): Promise<RangeProof> {
   const { range, out, onMade } = job;
   // Sound is printed into interleaved WAV; where the session asks for another form, that is made from it at the end.
-  const plain = plainForm(doc);
+  const isPlain = (d: Deliverable) => plainForm(inFormOf(doc, d));
   const hidden = (file: string) => path.join(/*turbopackIgnore: true*/ out, `.${path.basename(file)}`);
   const making: Making[] = [];
   const pieces: Making[] = [];
@@ -78,7 +79,7 @@ export async function printRange(
       const name = printName(doc, deliverable, { version: job.version, range, made: job.made });
       const final = path.join(out, name);
       if (!isObjects(doc, deliverable)) {
-        making.push(await take(deliverable, name, plain ? hidden(final) : scratch(`print-${i + 1}`)));
+        making.push(await take(deliverable, name, isPlain(deliverable) ? hidden(final) : scratch(`print-${i + 1}`)));
         continue;
       }
       const { tracks, parts } = objectParts(doc, deliverable);
@@ -110,6 +111,7 @@ export async function printRange(
     try {
       for (const m of making) {
         const d = m.deliverable;
+        const plain = isPlain(d);
         const write = (measured?: Parameters<ProofInput['seal']>[0]) =>
           writeAll(m.handle, headerOf(doc, d, { start, frames: m.printed.frames, measured, made: job.made }), 0);
         await write();

@@ -9,6 +9,7 @@ import {
   takeBack,
   patchDoc,
   readEdit,
+  subjectOf,
   upgradeDoc,
   type EditJson,
   type Patch,
@@ -21,6 +22,7 @@ import { shared } from '../shared';
 import { publish, type ChangeEvent } from './events';
 import { stacks } from './history';
 import { namesOf, seatsHere } from './people';
+import { thinVersions } from './thinVersions';
 
 export interface OpenSession {
   id: string;
@@ -131,13 +133,20 @@ export async function changesSince(
     .orderBy(asc(e.revision));
 }
 
-// A step that is hard to see through leaves a version behind, beside the undo.
-async function keepBefore(session: string, revision: number, doc: SessionDoc, label: string): Promise<void> {
-  await (
-    await db()
-  )
-    .insert(tables.versions)
-    .values({ id: nanoid(10), session, name: `before: ${label}`, automatic: true, revision, doc });
+/** Longest name of a version. */
+const MOST_NAME = 80;
+
+// A step that is hard to see through leaves a version behind, beside the undo; it is called after what it changed.
+async function keepBefore(
+  session: string,
+  revision: number,
+  doc: SessionDoc,
+  label: string,
+  subject: string,
+): Promise<void> {
+  const name = `before: ${label}${subject ? `, ${subject}` : ''}`.slice(0, MOST_NAME);
+  await (await db()).insert(tables.versions).values({ id: nanoid(10), session, name, automatic: true, revision, doc });
+  await thinVersions(session);
 }
 
 interface Row {
@@ -236,7 +245,7 @@ export function edit(session: string, editId: string, jsons: readonly unknown[])
     }
     if (patches.length === 0) return { revision: row.revision };
     const risk = list.find((one) => one.risky);
-    if (risk) await keepBefore(session, row.revision, row.doc, risk.label);
+    if (risk) await keepBefore(session, row.revision, row.doc, risk.label, subjectOf(row.doc, jsons));
     return store(session, row.revision + 1, row.doc, doc, {
       kind: 'edit',
       editId,

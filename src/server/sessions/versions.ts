@@ -5,9 +5,7 @@ import { db, tables } from '../database';
 import { Refused } from '../http';
 import type { ChangeEvent } from './events';
 import { loadSession, replaceDoc } from './store';
-
-/** Automatic versions that are kept; the oldest go first. Named ones stay. */
-const AUTOMATIC_KEPT = 20;
+import { thinVersions } from './thinVersions';
 
 export interface VersionFacts {
   id: string;
@@ -52,19 +50,8 @@ export async function keepVersion(session: string, name: string, automatic = fal
     .insert(v)
     .values({ id: nanoid(10), session, name: text, automatic, revision: row.revision, doc: row.doc })
     .returning({ id: v.id, name: v.name, automatic: v.automatic, revision: v.revision, at: v.at });
-  if (automatic) await thin(session);
+  if (automatic) await thinVersions(session);
   return { ...made!, at: made!.at.toISOString() };
-}
-
-async function thin(session: string): Promise<void> {
-  const rows = await (
-    await db()
-  )
-    .select({ id: v.id })
-    .from(v)
-    .where(and(eq(v.session, session), eq(v.automatic, true)))
-    .orderBy(desc(v.at));
-  for (const { id } of rows.slice(AUTOMATIC_KEPT)) await (await db()).delete(v).where(eq(v.id, id));
 }
 
 export async function removeVersion(session: string, id: string): Promise<void> {

@@ -2,6 +2,7 @@ import { Type } from 'class-transformer';
 import {
   ArrayNotEmpty,
   IsArray,
+  IsBoolean,
   IsIn,
   IsNumber,
   IsOptional,
@@ -19,6 +20,8 @@ import { CHANNEL_ORDERS, layoutOf, isOwn, ordersOf, type ChannelOrder, type Layo
 import {
   bitsOf,
   busOf,
+  fileFormOf,
+  type FileKind,
   canEncode,
   deliverableOf,
   EditRefused,
@@ -32,7 +35,7 @@ import {
 } from '../document';
 import { LINKED_PARAMS } from '../params';
 import { Edit, IsId, IsLayout, IsParam } from './edit';
-import { SAMPLE_RATES, WORD_LENGTHS } from './format';
+import { FILE_KINDS, SAMPLE_RATES, WORD_LENGTHS } from './format';
 
 const IsToken = (): PropertyDecorator =>
   Matches(/^[A-Za-z0-9-]{1,12}$/, {
@@ -119,6 +122,13 @@ export class SetDeliverable extends Edit {
   @ValidateIf((e: SetDeliverable) => e.dither !== null && e.dither !== undefined)
   @IsIn(['none', 'tpdf', 'shaped'])
   dither?: Dithering | null;
+  /** null: as the session. */
+  @ValidateIf((e: SetDeliverable) => e.fileKind !== null && e.fileKind !== undefined)
+  @IsIn(FILE_KINDS)
+  fileKind?: FileKind | null;
+  @ValidateIf((e: SetDeliverable) => e.perChannel !== null && e.perChannel !== undefined)
+  @IsBoolean()
+  perChannel?: boolean | null;
 
   get label() {
     return 'change deliverable';
@@ -149,11 +159,13 @@ export class SetDeliverable extends Edit {
     else if (this.wordLength !== undefined) d.wordLength = this.wordLength;
     if (this.sampleRate === 0 || this.sampleRate === doc.format.sampleRate) delete d.sampleRate;
     else if (this.sampleRate !== undefined) d.sampleRate = this.sampleRate;
+    this.setForm(doc, d);
     if (this.adm === 'none') delete d.adm;
     else if (this.adm) {
-      if (doc.format.fileKind !== 'Broadcast WAV' || doc.format.perChannel)
+      const { fileKind, perChannel } = fileFormOf(doc, d);
+      if (fileKind !== 'Broadcast WAV' || perChannel)
         throw new EditRefused(
-          `${d.token} can tell its channels by the Audio Definition Model only as one interleaved WAV; the files of this session are others.`,
+          `${d.token} can tell its channels by the Audio Definition Model only as one interleaved WAV, and it is asked otherwise.`,
         );
       if (d.encode) throw new EditRefused(`${d.token} is encoded: its two channels are no speakers to be told.`);
       d.adm = this.adm;
@@ -169,6 +181,13 @@ export class SetDeliverable extends Edit {
   }
 
   // Two channels hold what is encoded, and something wider is encoded.
+  private setForm(doc: SessionDoc, d: Deliverable): void {
+    if (this.fileKind === null || this.fileKind === doc.format.fileKind) delete d.fileKind;
+    else if (this.fileKind !== undefined) d.fileKind = this.fileKind;
+    if (this.perChannel === null || this.perChannel === (doc.format.perChannel ?? false)) delete d.perChannel;
+    else if (this.perChannel !== undefined) d.perChannel = this.perChannel;
+  }
+
   private setFolding(doc: SessionDoc, d: Deliverable): void {
     const { fold, encode } = this;
     if (fold === null) delete d.fold;

@@ -17,7 +17,7 @@ import {
 } from 'class-validator';
 import { layoutOf, SPEAKER_LABEL, widthOf, type LayoutId, type Placement } from '@/core/speakers';
 import { newTrack } from '../create';
-import { EditRefused, trackOf, type Anchor, type SessionDoc } from '../document';
+import { EditRefused, trackOf, type Anchor, type SessionDoc, type Track } from '../document';
 import { PLACEMENT_PARAMS, TRACK_PARAMS } from '../params';
 import { Edit, IsId, IsLayout, IsParam } from './edit';
 
@@ -63,9 +63,11 @@ export class SetTrack extends Edit {
   @IsOptional() @IsBoolean() muted?: boolean;
   @IsOptional() @IsIn(['time', 'music']) anchor?: Anchor;
   @IsOptional() @IsBoolean() guide?: boolean;
+  /** Another width, while the track holds no sound: its files have as many channels as it had. */
+  @IsOptional() @IsLayout() layout?: LayoutId;
 
   get label() {
-    const what = (['name', 'level', 'muted', 'anchor', 'guide'] as const).find((k) => this[k] !== undefined);
+    const what = (['name', 'level', 'muted', 'anchor', 'guide', 'layout'] as const).find((k) => this[k] !== undefined);
     return `set track ${what ?? ''}`.trim();
   }
 
@@ -76,6 +78,18 @@ export class SetTrack extends Edit {
     if (this.muted !== undefined) track.muted = this.muted;
     if (this.anchor !== undefined) track.anchor = this.anchor;
     if (this.guide !== undefined) track.guide = this.guide;
+    if (this.layout !== undefined && this.layout !== track.layout) this.widen(track, this.layout);
+  }
+
+  private widen(track: Track, layout: LayoutId): void {
+    const width = widthOf(layout);
+    const holds = track.clips.length + track.takes.length + (track.otherComps ?? []).length;
+    if (holds > 0 && width !== widthOf(track.layout))
+      throw new EditRefused(
+        `${track.name} holds sound in ${layoutOf(track.layout).name}, so its width stays. Make a track in ${layoutOf(layout).name} beside it.`,
+      );
+    track.layout = layout;
+    track.inputs = Array.from({ length: width }, (_, c) => track.inputs[c] ?? null);
   }
 }
 
