@@ -1,6 +1,6 @@
 import type { Seat } from '@/core/session';
 import { parseFigures } from '@/core/units';
-import type { Person } from './people';
+import type { Here } from './people';
 
 /** What the server tells as it happens; `hello` comes first and holds the revision of each session. */
 export type ServerEvent =
@@ -9,7 +9,7 @@ export type ServerEvent =
   | { kind: 'print'; session: string; print: unknown }
   | { kind: 'freezing'; session: string; node: string; share: number }
   | { kind: 'seat'; session: string; seat: string; state: Seat }
-  | { kind: 'here'; session: string; people: Person[] }
+  | ({ kind: 'here'; session: string } & Here)
   /** Rooms were changed; they belong to no session. */
   | { kind: 'rooms'; session: string };
 

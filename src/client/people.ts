@@ -13,26 +13,47 @@ interface People {
   /** Who has this session open, this browser among them. */
   here: Person[];
   me: Person | null;
+  /** Other windows in which a take rolls, by who sits there. */
+  elsewhere: { window: string; name: string; seat: string }[];
 }
 
-/** Who is here. */
-export const usePeople = create<People>(() => ({ here: [], me: null }));
+/** Who is here, as the server tells it. */
+export interface Here {
+  people: Person[];
+  recording: { window: string; seat: string; name: string }[];
+}
 
-export const tellHere = (here: Person[]): void => usePeople.setState({ here });
+/** This window, among all that have the session open. */
+const WINDOW = nanoid(10);
+
+/** Who is here. */
+export const usePeople = create<People>(() => ({ here: [], me: null, elsewhere: [] }));
+
+export const tellHere = ({ people, recording }: Here): void =>
+  usePeople.setState({ here: people, elsewhere: recording.filter((r) => r.window !== WINDOW) });
+
+let records = false;
+let beatNow = () => {};
+
+/** Tells all other windows whether a take rolls in this one. */
+export function tellRecording(on: boolean): void {
+  if (on === records) return;
+  records = on;
+  beatNow();
+}
 
 /** Windows tell of themselves so often (ms); the server forgets one that is silent for a minute. */
 const BEAT = 20_000;
 
 /** Tells the server that this window has the session open, until it is closed or the returned function is called. */
 export function beHere(session: string): () => void {
-  const id = nanoid(10);
   const url = `/api/sessions/${session}/here`;
   const beat = () =>
-    ask<Person[]>(url, { window: id }).then(tellHere, () => {
+    ask<Here>(url, { window: WINDOW, recording: records }).then(tellHere, () => {
       // The server is away; the next beat tells it.
     });
   const going = () =>
-    void ask(url, { window: id, going: true }).catch(() => {
+    void ask(url, { window: WINDOW, going: true }).catch(() => {
       // It finds out by itself.
     });
   // A colour is given to who comes for the first time: asked for afterwards.
@@ -42,10 +63,13 @@ export function beHere(session: string): () => void {
       (me) => usePeople.setState({ me: { seat: mySeat(), ...me } }),
       () => {},
     );
-  const timer = setInterval(() => void beat(), BEAT);
+  beatNow = () => void beat();
+  const timer = setInterval(beatNow, BEAT);
   window.addEventListener('pagehide', going);
   return () => {
     clearInterval(timer);
+    beatNow = () => {};
+    usePeople.setState({ elsewhere: [] });
     window.removeEventListener('pagehide', going);
     going();
   };

@@ -164,7 +164,7 @@ function hear(id: string, event: ServerEvent): void {
   } else if (event.kind === 'rooms') roomListeners.forEach((l) => l());
   else if (event.session !== id) return;
   else if (event.kind === 'change') take(event.change as ChangeEvent);
-  else if (event.kind === 'here') tellHere(event.people);
+  else if (event.kind === 'here') tellHere(event);
   else if (event.kind === 'print') printListeners.forEach((l) => l(event.print));
   else if (event.kind === 'freezing') freezingListeners.forEach((l) => l(event));
   else if (event.seat === mySeat() && !seatSender?.busy) takeSeat(event.state);

@@ -62,6 +62,17 @@ it.each(['soon', '00:00:00:25', '99:00:00:00', '-1', '1:2:3:4:5'])(
   },
 );
 
+it('changes nothing when it is left without typing, though its time has changed meanwhile', async () => {
+  const onChange = vi.fn();
+  const { rerender } = render(<TimecodeField label="Cue in" sample={0} onChange={onChange} />);
+  const input = screen.getByRole<HTMLInputElement>('textbox', { name: 'Cue in' });
+  await userEvent.setup().click(input);
+  rerender(<TimecodeField label="Cue in" sample={5 * RATE} onChange={onChange} />);
+  expect(input.value).toBe('00:00:05:00');
+  input.blur();
+  expect(onChange).not.toHaveBeenCalled();
+});
+
 it('Escape takes back what was typed, and an empty field changes nothing', async () => {
   const { onChange, input } = await typedIn('10{Escape}');
   expect(onChange).not.toHaveBeenCalled();

@@ -58,10 +58,8 @@ export function TimecodeField({ label, sample, onChange, className = '' }: Timec
       value={typing ?? text}
       spellCheck={false}
       className={`figure w-[13.4ch] rounded-[4px] border border-transparent bg-transparent px-1 hover:border-line focus:border-brass focus:outline-none ${className}`}
-      onFocus={(e) => {
-        setTyping(text);
-        e.target.select();
-      }}
+      // Nothing is typed yet: what changes meanwhile is shown, and leaving the field changes nothing.
+      onFocus={(e) => e.target.select()}
       onChange={(e) => setTyping(e.target.value)}
       onBlur={commit}
       onKeyDown={(e) => {

@@ -127,6 +127,9 @@ test('the keyboard alone: a job is prepared, a line patched, its chain set, and 
     await keyboard.press('ArrowDown');
     await expect(page.getByRole('option', { name: '32 bit float' })).toBeFocused();
     await keyboard.press('Enter');
+    // What follows is said first; Enter goes on.
+    await expect(page.getByRole('button', { name: 'Record at 32 bit float' })).toBeFocused();
+    await keyboard.press('Enter');
     await expect.poll(async () => (await docOf(page, url)).format.wordLength).toBe(32);
     await keyboard.press('Control+z');
     await expect.poll(async () => (await docOf(page, url)).format.wordLength).toBe(24);

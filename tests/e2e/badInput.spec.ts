@@ -65,7 +65,7 @@ test.describe('bad input is answered clearly and loses nothing', () => {
         data: Buffer.from('Dear engineer, this is a letter.'),
       }),
       422,
-      /no audio file we read: byte 0/,
+      /no sound that could be read/,
     );
     await said(
       await request.post(url('sessions'), {

@@ -19,6 +19,8 @@ const doc = apply(
     lowCut: true,
     gain: 41.5,
     record: 'dry',
+    model: 'Large diaphragm, pair 2',
+    note: '=mind the stand',
   },
 );
 
@@ -36,6 +38,8 @@ describe('the line sheet as a table', () => {
       lowCut: false,
       gain: 0,
       record: 'both',
+      model: '',
+      note: '',
     });
     const { edits, faults } = readLineSheet(lineSheetTable(doc.lines), 'd', blank.lines);
     expect(faults).toEqual([]);
@@ -53,6 +57,21 @@ describe('the line sheet as a table', () => {
     const { edits, faults } = readLineSheet('name,colour\nNear,red', 'd', doc.lines);
     expect(edits).toEqual([{ type: 'setLine', line: 'd/1', name: 'Near' }]);
     expect(faults).toEqual([expect.stringMatching(/"colour" is not known/), expect.stringMatching(/taken in order/)]);
+  });
+  it('tells cells that are neither yes nor no, and leaves what they are about as it is', () => {
+    const { edits, faults } = readLineSheet(
+      'line,48 v,polarity,low cut\n1,perhaps,sideways,-\n2,off,rev,x',
+      'd',
+      doc.lines,
+    );
+    expect(faults).toEqual([
+      'Row 2: 48 v "perhaps" is not understood.',
+      'Row 2: polarity "sideways" is not understood.',
+    ]);
+    expect(edits).toEqual([
+      { type: 'setLine', line: 'd/1', lowCut: false },
+      { type: 'setLine', line: 'd/2', phantom: false, lowCut: true, inverted: true },
+    ]);
   });
   it('no cell begins like a formula', () => {
     expect(lineSheetTable(doc.lines)).toContain("'=Booth");

@@ -9,6 +9,8 @@ import {
   changesBetween,
   commonName,
   EditRefused,
+  fileFormOf,
+  orderOf,
   KNOWN_LIMITS,
   MONITOR,
   nameAt,
@@ -399,5 +401,48 @@ describe('tracks named by their lines', () => {
     expect(commonName(['Booth near'])).toBe('Booth near');
     expect(commonName(['Surf L', 'Surf R'])).toBe('Surf');
     expect(commonName(['Surf L', 'Wind R'])).toBe('');
+  });
+});
+
+describe('the form of one file', () => {
+  const doc = start();
+  const [d] = doc.deliverables;
+  const set = (part: object, from = doc) =>
+    apply(from, { type: 'setDeliverable', deliverable: d!.id, ...part } as EditJson).deliverables[0]!;
+  it('is the session’s, unless another is asked for it', () => {
+    expect(fileFormOf(doc, d!)).toEqual({ fileKind: 'Broadcast WAV', perChannel: false });
+    expect(fileFormOf(doc, set({ fileKind: 'AIFF', perChannel: true }))).toEqual({
+      fileKind: 'AIFF',
+      perChannel: true,
+    });
+    // What is the session's own is not written down: it follows the session again.
+    expect(set({ fileKind: 'Broadcast WAV', perChannel: false })).toEqual(d);
+    const split = apply(doc, { type: 'setFormat', perChannel: true });
+    expect(fileFormOf(split, set({ perChannel: false }, split)).perChannel).toBe(false);
+  });
+  it('has no model and no order where it has no place for them', () => {
+    const aiff = apply(doc, { type: 'setDeliverable', deliverable: d!.id, fileKind: 'AIFF' });
+    expect(() => set({ adm: 'bed' }, aiff)).toThrow(/only as one interleaved WAV/);
+    const film = apply(doc, { type: 'setDeliverable', deliverable: d!.id, order: 'film', perChannel: true });
+    expect(orderOf(film, film.deliverables[0]!)).toBe('wav');
+  });
+});
+
+describe('the width of a track', () => {
+  const doc = apply(
+    start(),
+    { type: 'addTrack', id: 't', name: 'Boat', layout: 'stereo', destination: 'efx' },
+    { type: 'addLine', device: 'd', channel: 0, name: 'One' },
+    { type: 'patch', track: 't', channel: 0, line: 'd/1' },
+  );
+  it('changes while it holds no sound, and keeps the cords that still have a channel', () => {
+    const [wide] = apply(doc, { type: 'setTrack', track: 't', layout: '5.1' }).tracks;
+    expect(wide).toMatchObject({ layout: '5.1', inputs: ['d/1', null, null, null, null, null] });
+    expect(apply(doc, { type: 'setTrack', track: 't', layout: 'mono' }).tracks[0]!.inputs).toEqual(['d/1']);
+  });
+  it('stays where it holds sound', () => {
+    const media = { ...ref('m', 100), channels: 2 };
+    const full = apply(doc, { type: 'addClip', id: 'c', track: 't', start: 0, media });
+    expect(() => apply(full, { type: 'setTrack', track: 't', layout: 'mono' })).toThrow(/holds sound in stereo/);
   });
 });

@@ -61,27 +61,30 @@ export function Deliverables() {
         <NamePattern />
         <AddDeliverable />
       </div>
-      <div className={`${COLUMNS} small border-b pb-1 text-quiet`}>
-        <span />
-        <span>what</span>
-        <span>layout</span>
-        <span>channels</span>
-        <span>limits</span>
-        <span className="text-right">LUFS</span>
-        <span className="text-right">dBTP</span>
-        <span>bits</span>
-        <span>file name</span>
-        <span className="text-right">size</span>
-        <span />
+      <div className="min-h-0 overflow-auto">
+        <div className="min-w-[1090px]">
+          <div className={`${COLUMNS} small sticky top-0 z-[1] border-b bg-ground pb-1 text-quiet`}>
+            <span />
+            <span>what</span>
+            <span>layout</span>
+            <span>channels</span>
+            <span>limits</span>
+            <span className="text-right">LUFS</span>
+            <span className="text-right">dBTP</span>
+            <span>bits</span>
+            <span>file name</span>
+            <span className="text-right">size</span>
+            <span />
+          </div>
+          <SortableList
+            label="Deliverables"
+            ids={doc.deliverables.map((d) => d.id)}
+            onOrder={(order) => edit({ type: 'orderDeliverables', order })}
+          >
+            {(id, handle) => <Row deliverable={doc.deliverables.find((d) => d.id === id)!} handle={handle} />}
+          </SortableList>
+        </div>
       </div>
-      <SortableList
-        label="Deliverables"
-        className="min-h-0 overflow-y-auto"
-        ids={doc.deliverables.map((d) => d.id)}
-        onOrder={(order) => edit({ type: 'orderDeliverables', order })}
-      >
-        {(id, handle) => <Row deliverable={doc.deliverables.find((d) => d.id === id)!} handle={handle} />}
-      </SortableList>
     </section>
   );
 }

@@ -33,7 +33,7 @@ export function FrameRateDialog({ to, onClose }: { to: FrameRateId; onClose: () 
             Keep timecodes, move cues
           </button>
         )}
-        <button className="btn btn-main" onClick={() => edit(...keepTimes) && onClose()}>
+        <button autoFocus className="btn btn-main" onClick={() => edit(...keepTimes) && onClose()}>
           Count {label}
         </button>
       </div>
@@ -71,7 +71,11 @@ export function WordLengthDialog({ to, onClose }: { to: WordLength; onClose: () 
         <button className="btn" onClick={onClose}>
           Stay at {bits(wordLength)}
         </button>
-        <button className="btn btn-main" onClick={() => edit({ type: 'setFormat', wordLength: to }) && onClose()}>
+        <button
+          autoFocus
+          className="btn btn-main"
+          onClick={() => edit({ type: 'setFormat', wordLength: to }) && onClose()}
+        >
           Record at {bits(to)}
         </button>
       </div>

@@ -17,7 +17,8 @@ const KINDS: { value: BuilderRow['kind']; label: string; note: string }[] = [
   { value: 'return', label: 'effect return', note: 'what comes back from an effect' },
 ];
 
-const COLUMNS = 'grid grid-cols-[20px_58px_86px_108px_62px_minmax(120px,1fr)_140px_24px] items-center gap-x-1.5';
+const COLUMNS =
+  'grid min-w-[670px] grid-cols-[20px_58px_86px_108px_62px_minmax(120px,1fr)_140px_24px] items-center gap-x-1.5';
 
 /** Rows that make many tracks and buses at once, with the list they would give beside them. */
 export function TrackBuilder() {
@@ -46,7 +47,7 @@ export function TrackBuilder() {
       <section aria-label="Tracks in one go" className="flex min-h-0 flex-col">
         <SortableList
           label="Rows"
-          className="flex min-h-0 flex-col gap-1.5 overflow-y-auto"
+          className="flex min-h-0 flex-col gap-1.5 overflow-auto"
           ids={rows.map((r) => r.id)}
           onOrder={(ids) => setRows(ids.map((id) => rows.find((r) => r.id === id)!))}
         >
@@ -123,7 +124,7 @@ export function TrackBuilder() {
             );
           }}
         </SortableList>
-        <div className="mt-2 flex items-center gap-2">
+        <div className="mt-2 flex flex-wrap items-center gap-2">
           <button className="btn btn-bare -ml-2" data-action="brief.row" onClick={() => setRows([...rows, newRow()])}>
             <Plus size={14} /> Row
           </button>

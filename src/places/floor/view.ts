@@ -12,6 +12,8 @@ interface View {
 /** Which part of the time is seen; kept while one looks at other places. */
 export const useView = create<View>(() => ({ zoom: 0, from: 0, width: 800 }));
 
+const CLOSEST = 4;
+
 const isNumber = (v: unknown): v is number => typeof v === 'number' && Number.isFinite(v);
 
 keepOnDesk('view', () => ({
@@ -27,8 +29,6 @@ keepOnDesk('view', () => ({
   },
   subscribe: (changed) => useView.subscribe(changed),
 }));
-
-const CLOSEST = 4;
 
 export function zoomBy(factor: number, around?: number): void {
   const { zoom, from, width } = useView.getState();

@@ -3,13 +3,11 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { useEffect, useState, type ReactNode } from 'react';
-import { Toaster } from 'sonner';
 import {
   deliverLeftTakes,
   followDesk,
   openStudio,
   refreshDevices,
-  useScheme,
   useSession,
   watchChecks,
   tellNotices,
@@ -25,13 +23,13 @@ import { HistoryDialog } from './historyDialog';
 import { KeysSheet } from './keysSheet';
 import { RollBar } from './rollBar';
 import { RollQuestion } from './rollQuestion';
+import { Toasts } from './toasts';
 import { TopBar } from './topBar';
 
 /** What surrounds every place: the path above, the roll bar below. */
 export function Frame({ session, children }: { session: string; children: ReactNode }) {
   const ready = useSession((s) => s.id === session && s.doc !== null);
   const missing = useSession((s) => s.missing);
-  const scheme = useScheme((s) => s.scheme);
   const router = useRouter();
   const [queries] = useState(() => new QueryClient());
   useEffect(() => {
@@ -68,7 +66,7 @@ export function Frame({ session, children }: { session: string; children: ReactN
   return (
     <QueryClientProvider client={queries}>
       <TipProvider>
-        <div className="grid h-screen min-w-[1100px] grid-cols-[minmax(0,1fr)] grid-rows-[48px_minmax(0,1fr)_61px]">
+        <div className="grid h-screen min-w-[1000px] grid-cols-[minmax(0,1fr)] grid-rows-[48px_minmax(0,1fr)_61px]">
           <TopBar session={session} />
           <main className="flex min-h-0">{children}</main>
           <RollBar />
@@ -80,21 +78,7 @@ export function Frame({ session, children }: { session: string; children: ReactN
         <ChainQuestion />
         <HistoryDialog />
         <ControllerDialog />
-        <Toaster
-          theme={scheme === 'up' ? 'light' : 'dark'}
-          position="bottom-center"
-          // What stays until it was read must be able to go.
-          closeButton
-          offset={76}
-          toastOptions={{
-            style: {
-              background: 'var(--raised)',
-              color: 'var(--text)',
-              border: '1px solid var(--line)',
-              fontFamily: 'var(--font-sans)',
-            },
-          }}
-        />
+        <Toasts />
       </TipProvider>
     </QueryClientProvider>
   );

@@ -29,7 +29,7 @@ export function RollBar() {
   const recording = state === 'recording';
   return (
     <footer
-      className={`flex min-w-0 items-center gap-4 bg-panel px-4 ${recording ? 'border-t-[3px] border-rec' : 'border-t'}`}
+      className={`flex min-w-0 items-center gap-4 bg-panel px-4 max-[1180px]:gap-2 ${recording ? 'border-t-[3px] border-rec' : 'border-t'}`}
       data-roll={state}
     >
       <div className="flex gap-2">
@@ -138,7 +138,14 @@ function Clock() {
       text.current.value = timecodeOf(doc, position());
   });
   if (state === 'stopped')
-    return <TimecodeField label="Locate" sample={at} onChange={locate} className="w-[13ch]! text-[23px]!" />;
+    return (
+      <TimecodeField
+        label="Locate"
+        sample={at}
+        onChange={locate}
+        className="w-[13ch]! text-[23px]! max-[1180px]:text-[17px]!"
+      />
+    );
   return (
     <input
       ref={text}
@@ -146,7 +153,7 @@ function Clock() {
       aria-label="Timecode"
       defaultValue={timecodeOf(doc, at)}
       tabIndex={-1}
-      className={`figure w-[13ch] bg-transparent px-1 text-[23px]! outline-none ${state === 'recording' ? 'text-rec' : ''}`}
+      className={`figure w-[13ch] bg-transparent px-1 text-[23px]! outline-none max-[1180px]:text-[17px]! ${state === 'recording' ? 'text-rec' : ''}`}
     />
   );
 }
@@ -194,7 +201,7 @@ function MeterOf({ bus }: { bus: Bus }) {
   const speakers = useMeterSpeakers(bus.layout);
   return (
     <div
-      className="grid w-[210px] min-w-[120px] shrink grid-flow-col grid-rows-3 gap-x-3"
+      className="grid w-[210px] min-w-[110px] shrink grid-flow-col max-[1180px]:hidden grid-rows-3 gap-x-3"
       style={{ gridAutoColumns: 'minmax(0, 1fr)' }}
       data-testid="reference-meter"
     >

@@ -2,8 +2,19 @@
 import { Search, Undo2, Redo2, Lightbulb } from 'lucide-react';
 import { usePathname } from 'next/navigation';
 import { Popover } from 'radix-ui';
-import { Fragment } from 'react';
-import { keyText, toggleScheme, travel, useChecks, useCommands, useDoc, useSession } from '@/client';
+import { Fragment, useEffect } from 'react';
+import {
+  keyText,
+  tellRecording,
+  toggleScheme,
+  travel,
+  useChecks,
+  useCommands,
+  useDoc,
+  usePeople,
+  useSession,
+  useTransport,
+} from '@/client';
 import type { Check, Dot } from '@/core/checks';
 import { layoutOf } from '@/core/speakers';
 import { frameRate } from '@/core/units';
@@ -26,7 +37,7 @@ export function TopBar({ session }: { session: string }) {
   const { undo, redo, online } = useSession();
   const { sampleRate, wordLength, frameRate: fps, layout } = doc.format;
   return (
-    <header className="flex items-center gap-3 border-b px-4">
+    <header className="flex items-center gap-3 border-b px-4 max-[1180px]:gap-1.5">
       <PlaceLink
         session={session}
         place="brief"
@@ -38,7 +49,7 @@ export function TopBar({ session }: { session: string }) {
       <nav aria-label="Places" className="flex items-center gap-2">
         {PLACES.map((p, i) => (
           <Fragment key={p.id}>
-            {i > 0 && <span className="h-px w-2 bg-line" />}
+            {i > 0 && <span className="h-px w-2 bg-line max-[1180px]:hidden" />}
             <PlaceLink
               session={session}
               place={p.id}
@@ -83,6 +94,7 @@ export function TopBar({ session }: { session: string }) {
           </button>
         </Tip>
       </div>
+      <Elsewhere />
       <div className="min-w-0 text-right leading-tight">
         <div className="truncate font-[580]">{doc.name}</div>
         <div className="figure truncate text-quiet">
@@ -102,9 +114,32 @@ export function TopBar({ session }: { session: string }) {
         onClick={() => useCommands.setState({ searchOpen: true })}
       >
         <Search size={14} className="text-quiet" />
-        <kbd className="figure text-quiet">{keyText('mod+k')}</kbd>
+        <kbd className="figure text-quiet max-[1180px]:hidden">{keyText('mod+k')}</kbd>
       </button>
     </header>
+  );
+}
+
+/** A take that rolls in another window of this session; and all others are told of one that rolls here. */
+function Elsewhere() {
+  const recording = useTransport((s) => s.state === 'recording');
+  const { elsewhere, me } = usePeople();
+  useEffect(() => tellRecording(recording), [recording]);
+  useEffect(() => () => tellRecording(false), []);
+  if (elsewhere.length === 0) return null;
+  const who = elsewhere.map((w) => (w.seat === me?.seat ? 'another window of yours' : w.name || 'somebody else'));
+  const told = [...new Set(who)];
+  return (
+    <span
+      role="status"
+      className="small flex min-w-0 shrink-0 items-center gap-1.5 rounded-full bg-rec px-2.5 py-0.5 font-[620] text-on-rec"
+      title="A take rolls there; what you change is heard by those who record"
+    >
+      <span className="size-[7px] rounded-full bg-current" />
+      <span className="max-w-[190px] truncate">
+        {told.join(', ')} {told.length === 1 ? 'records' : 'record'}
+      </span>
+    </span>
   );
 }
 

@@ -48,7 +48,7 @@ export function Lineup() {
         {view === 'sheet' && <LineSheetTable />}
         {view === 'levels' && <Levels />}
         {view === 'tone' && <RoomTone />}
-        <div className="flex items-end gap-4 px-4 pb-3 pt-2">
+        <div className="flex items-end gap-4 px-4 pb-3 pt-2" data-foot>
           {(view === 'patch' || view === 'table') && <PatchInput />}
           <LineupChecks />
         </div>

@@ -113,6 +113,22 @@ describe('a print on disk', () => {
     else expect(info).toMatchObject({ channels: 1, bext: { timeReference: 36_000 * 48000 }, ixml: { tracks: ['C'] } });
     await expect(runPrint(k, j, () => {})).rejects.toThrow(/nothing is overwritten/);
   });
+  it('gives each file the form that is asked for it', async () => {
+    const [nar, ref] = ['nar', 'ref'].map((bus) => doc.deliverables.find((d) => d.bus === bus)!.id) as [string, string];
+    const asked = applied(
+      doc,
+      { type: 'setDeliverable', deliverable: nar, fileKind: 'AIFF' },
+      { type: 'setDeliverable', deliverable: ref, perChannel: true },
+    );
+    const j = job({ doc: asked });
+    const [plain, proof] = [await runPrint(k, job(), () => {}), await runPrint(k, j, () => {})];
+    const names = readdirSync(j.out);
+    expect(names).toContain('JB_NAR_51_100000_v01.aif');
+    expect(names.filter((n) => n.startsWith('JB_REF_51'))).toHaveLength(6);
+    expect(proof.files.flatMap((f) => f.findings.filter((x) => x.grade === 'stop'))).toEqual([]);
+    expect(proof.files.map((f) => f.facts.integrated)).toEqual(plain.files.map((f) => f.facts.integrated));
+    expect(proof.sum!.difference).toEqual(plain.sum!.difference);
+  });
   it('that fails in one of two threads leaves nothing behind and says why', async () => {
     const broken = job({ media: {}, threads: 2 });
     await expect(runPrint(k, broken, () => {})).rejects.toThrow(

@@ -10,6 +10,20 @@ export interface PersonHere {
   hue: number;
 }
 
+/** A window in which a take rolls now. */
+export interface RecordingWindow {
+  window: string;
+  seat: string;
+  /** Of who sits there; empty: nobody said. */
+  name: string;
+}
+
+/** Who has a session open, and where it is recorded. */
+export interface Here {
+  people: PersonHere[];
+  recording: RecordingWindow[];
+}
+
 export interface ChangeEvent {
   revision: number;
   editId: string;
@@ -29,7 +43,7 @@ export type SessionEvent =
   | { kind: 'print'; print: unknown }
   | { kind: 'seat'; seat: string; state: Seat }
   | { kind: 'freezing'; node: string; share: number }
-  | { kind: 'here'; people: PersonHere[] }
+  | ({ kind: 'here' } & Here)
   /** Rooms belong to no session: whoever listens looks again. */
   | { kind: 'rooms' };
 

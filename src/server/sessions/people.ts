@@ -2,7 +2,7 @@ import { eq } from 'drizzle-orm';
 import { db, tables } from '../database';
 import { Refused } from '../http';
 import { shared } from '../shared';
-import { publish, type PersonHere } from './events';
+import { publish, type Here, type PersonHere } from './events';
 
 /** Colours that people may have: places in the interface's row of them. */
 const PEOPLE_HUES = 6;
@@ -52,6 +52,8 @@ export async function namePerson(seat: string, { name, hue }: { name?: unknown; 
 interface Window {
   seat: string;
   until: number;
+  /** A take rolls in it. */
+  recording: boolean;
 }
 
 /** A window that has not been heard of for so long is gone (ms); windows tell of themselves more often. */
@@ -74,8 +76,20 @@ export async function peopleHere(session: string): Promise<PersonHere[]> {
   return Promise.all(seatsHere(session).map(async (seat) => ({ seat, ...(await personOf(seat)) })));
 }
 
+/** Who has the session open, and in which windows a take rolls. */
+export async function hereNow(session: string): Promise<Here> {
+  const people = await peopleHere(session);
+  const recording = [...windowsOf(session)].flatMap(([window, w]) =>
+    w.recording ? [{ window, seat: w.seat, name: people.find((p) => p.seat === w.seat)?.name ?? '' }] : [],
+  );
+  return { people, recording };
+}
+
 const tellHere = async (session: string): Promise<void> =>
-  publish(session, { kind: 'here', people: await peopleHere(session) });
+  publish(session, { kind: 'here', ...(await hereNow(session)) });
+
+const seenOf = (session: string): string =>
+  JSON.stringify([seatsHere(session).sort(), [...windowsOf(session)].filter(([, w]) => w.recording).map(([id]) => id)]);
 
 // Who comes for the first time gets a colour that nobody here has.
 async function freeColour(session: string, seat: string): Promise<void> {
@@ -87,15 +101,20 @@ async function freeColour(session: string, seat: string): Promise<void> {
   await (await db()).insert(p).values({ seat, name: '', hue: free }).onConflictDoNothing();
 }
 
-/** A window of a seat has the session open, or has it no more. */
-export async function noteHere(session: string, seat: string, window: string, going: boolean): Promise<PersonHere[]> {
-  const before = seatsHere(session).sort().join();
+/** A window of a seat has the session open (and records, or not), or has it no more. */
+export async function noteHere(
+  session: string,
+  seat: string,
+  window: string,
+  { going = false, recording = false }: { going?: boolean; recording?: boolean },
+): Promise<Here> {
+  const before = seenOf(session);
   const windows = windowsOf(session);
   if (going) windows.delete(window);
   else {
-    windows.set(window, { seat, until: Date.now() + GONE_AFTER });
+    windows.set(window, { seat, until: Date.now() + GONE_AFTER, recording });
     await freeColour(session, seat);
   }
-  if (seatsHere(session).sort().join() !== before) await tellHere(session);
-  return peopleHere(session);
+  if (seenOf(session) !== before) await tellHere(session);
+  return hereNow(session);
 }

@@ -171,12 +171,15 @@ describe('who is here', () => {
     const told: SessionEvent[] = [];
     const end = subscribe(id, (e) => told.push(e));
     await namePerson('ada', { name: 'Ada', hue: 2 });
-    expect(await noteHere(id, 'ada', 'w1', false)).toEqual([{ seat: 'ada', name: 'Ada', hue: 2 }]);
-    await noteHere(id, 'ada', 'w2', false);
-    await noteHere(id, 'ben', 'w3', false);
+    expect(await noteHere(id, 'ada', 'w1', {})).toEqual({
+      people: [{ seat: 'ada', name: 'Ada', hue: 2 }],
+      recording: [],
+    });
+    await noteHere(id, 'ada', 'w2', {});
+    await noteHere(id, 'ben', 'w3', {});
     expect(told).toHaveLength(2);
-    await noteHere(id, 'ada', 'w1', true);
-    expect((await noteHere(id, 'ada', 'w2', true)).map((p) => p.seat)).toEqual(['ben']);
+    await noteHere(id, 'ada', 'w1', { going: true });
+    expect((await noteHere(id, 'ada', 'w2', { going: true })).people.map((p) => p.seat)).toEqual(['ben']);
     await namePerson('ben', { hue: 5 });
     end();
     expect(told.at(-1)).toMatchObject({ kind: 'here', people: [{ seat: 'ben', hue: 5 }] });
@@ -187,8 +190,8 @@ describe('who is here', () => {
   });
   it('gives everybody who comes a colour of their own while there are any', async () => {
     const id = await session();
-    for (let i = 0; i < 6; i++) await noteHere(id, `guest${i}`, `g${i}`, false);
-    const hues = (await noteHere(id, 'guest0', 'g0', false)).map((p) => p.hue);
+    for (let i = 0; i < 6; i++) await noteHere(id, `guest${i}`, `g${i}`, {});
+    const hues = (await noteHere(id, 'guest0', 'g0', {})).people.map((p) => p.hue);
     expect(new Set(hues).size).toBe(6);
   });
   it('has names and colours within limits', async () => {
@@ -197,8 +200,8 @@ describe('who is here', () => {
   });
   it('hears with each change what each would undo next', async () => {
     const id = await session();
-    await noteHere(id, 'ada', 'w1', false);
-    await noteHere(id, 'ben', 'w2', false);
+    await noteHere(id, 'ada', 'w1', {});
+    await noteHere(id, 'ben', 'w2', {});
     const told: SessionEvent[] = [];
     const end = subscribe(id, (e) => told.push(e));
     await make('ada', id, level('a', -6));

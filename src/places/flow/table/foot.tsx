@@ -10,7 +10,7 @@ export function Foot({ doc }: { doc: SessionDoc }) {
   const overs = useOvers((s) => Object.keys(s.overs).length);
   const [first] = found;
   return (
-    <div className="mx-4 flex min-h-[44px] items-stretch gap-3">
+    <div className="mx-4 flex min-h-[44px] items-stretch gap-3" data-foot>
       <SumNow doc={doc} />
       <div className="flex min-w-0 flex-1 items-center gap-3 rounded-md border px-3">
         {first ? (
