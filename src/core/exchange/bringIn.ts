@@ -38,9 +38,21 @@ function decodeURIComponentSafe(text: string): string {
   }
 }
 
+/** Files of the session by their plain names. */
+function filesByName(doc: SessionDoc): ReadonlyMap<string, MediaRef[]> {
+  const files = new Map<string, MediaRef[]>();
+  for (const m of Object.values(doc.media)) {
+    if (m.kind === 'dry') continue;
+    const same = files.get(plain(m.name));
+    if (same) same.push(m);
+    else files.set(plain(m.name), [m]);
+  }
+  return files;
+}
+
 /** The file of the session that a clip means: by its name, and long enough. A string says why there is none. */
-function fileFor(doc: SessionDoc, clip: TimelineClip): MediaRef | string {
-  const named = Object.values(doc.media).filter((m) => m.kind !== 'dry' && plain(m.name) === plain(clip.source));
+function fileFor(files: ReadonlyMap<string, MediaRef[]>, clip: TimelineClip): MediaRef | string {
+  const named = files.get(plain(clip.source)) ?? [];
   if (named.length === 0) return `${clip.source} is not among the files of this session`;
   const long = named.find((m) => clip.offset + clip.length <= m.frames);
   return long ?? `${clip.source} is shorter here than "${clip.name}" needs`;
@@ -69,15 +81,20 @@ export function bringIn(
   const made: string[] = [];
   const lost = new Map<string, number>();
   const lose = (why: string) => void lost.set(why, (lost.get(why) ?? 0) + 1);
+  const files = filesByName(doc);
   let laid = 0;
   for (const row of timeline.tracks) {
     const byWidth = new Map<number, { clip: TimelineClip; media: MediaRef }[]>();
     for (const clip of row.clips) {
-      const media = fileFor(doc, clip);
+      const media = fileFor(files, clip);
       if (typeof media === 'string') lose(media);
       else if (clip.start + shift < 0)
         lose(`"${clip.name}" begins before ${doc.format.startTimecode}, the start of this session`);
-      else byWidth.set(media.channels, [...(byWidth.get(media.channels) ?? []), { clip, media }]);
+      else {
+        const same = byWidth.get(media.channels);
+        if (same) same.push({ clip, media });
+        else byWidth.set(media.channels, [{ clip, media }]);
+      }
     }
     for (const [channels, clips] of byWidth) {
       const there = doc.tracks.find(

@@ -68,6 +68,9 @@ export function writeEdl(t: Timeline, track = 0): string {
 
 const EVENT = /^(\d{3,6})\s+(\S+)\s+(\S+)\s+(\S+)(?:\s+(\d+))?\s+(\S+)\s+(\S+)\s+(\S+)\s+(\S+)\s*$/;
 
+/** So many clips of a channel lie over each other at most: more is no edit, and would take a track each. */
+const MOST_LAYERS = 64;
+
 // Clips of one channel that lie over each other go onto further tracks: none of them is lost.
 function layers(name: string, clips: readonly TimelineClip[], notes: string[]): TimelineTrack[] {
   const rows: TimelineClip[][] = [];
@@ -75,6 +78,10 @@ function layers(name: string, clips: readonly TimelineClip[], notes: string[]): 
     const row = rows.find((r) => r.at(-1)!.start + r.at(-1)!.length <= clip.start);
     if (row) row.push(clip);
     else rows.push([clip]);
+    if (rows.length > MOST_LAYERS)
+      throw new ExchangeFault(
+        `More than ${MOST_LAYERS} events of ${name} lie over each other at "${clip.name}": this is no edit list of a mix. Nothing was read.`,
+      );
   }
   if (rows.length > 1) notes.push(`Events of ${name} lie over each other; they were laid onto ${rows.length} tracks.`);
   return rows.map((r, i) => ({ name: i === 0 ? name : `${name} ${i + 1}`, clips: r }));
@@ -136,7 +143,11 @@ export function readEdl(text: string, rateId: FrameRateId, sampleRate: number, s
       const channels = channel!.startsWith('AA') ? ['A', 'A2'] : [channel!.replace(/\/V$/, '')];
       channelNow = channels.length === 1 ? channels[0]! : '';
       current = channels.map(() => ({ name: reel!, source: reel!, start, offset, length }));
-      channels.forEach((n, k) => tracks.set(n, [...(tracks.get(n) ?? []), current[k]!]));
+      channels.forEach((n, k) => {
+        const clips = tracks.get(n);
+        if (clips) clips.push(current[k]!);
+        else tracks.set(n, [current[k]!]);
+      });
     } catch (error) {
       current = [];
       notes.push(`Line ${i + 1}: ${(error as Error).message}; the event was left out.`);

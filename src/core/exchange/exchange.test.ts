@@ -39,6 +39,31 @@ const timeline: Timeline = {
   markers: [{ at: 48_000, length: 0, name: 'Boat leaves' }],
 };
 
+// Half a minute is what a run of tests gives one of them: readers that look at each mark for each other need far longer.
+describe('a reader of hostile length', () => {
+  const HEAD = 'WEBVTT\n\n00:00:01.000 --> 00:00:02.000\n';
+  it.each([
+    ['tags that are never closed', readVtt, `${HEAD}${'<v '.repeat(300_000)}`],
+    ['a voice that is never closed', readVtt, `${HEAD}<v${' '.repeat(300_000)}`],
+    ['classes without an end', readVtt, `${HEAD}${'<v.a'.repeat(300_000)}`],
+    ['tags of the other kind', readSrt, `1\n00:00:01,000 --> 00:00:02,000\n${'<i '.repeat(300_000)}`],
+  ])('comes to an end: %s', (_, read, text) => {
+    expect(read(text).value).toHaveLength(1);
+  });
+  const event = (i: number, at: number) =>
+    `${String(i).padStart(6, '0')} AX A C ${['00:00:00:00', '00:00:00:01'].join(' ')} ${timecode(at)} ${timecode(at + 1)}`;
+  const timecode = (frame: number) => {
+    const two = (n: number) => String(Math.floor(n)).padStart(2, '0');
+    return `${two(10 + frame / 90_000)}:${two((frame / 1500) % 60)}:${two((frame / 25) % 60)}:${two(frame % 25)}`;
+  };
+  it('thirty thousand events are read, and all that lie over each other are refused', () => {
+    const all = Array.from({ length: 30_000 }, (_, i) => event(i + 1, i)).join('\n');
+    expect(readEdl(all, '25', 48_000, 900_000).value.tracks[0]!.clips).toHaveLength(30_000);
+    const heap = Array.from({ length: 30_000 }, (_, i) => event(i + 1, 0)).join('\n');
+    expect(() => readEdl(heap, '25', 48_000, 900_000)).toThrow(/More than 64 events of A lie over each other/);
+  });
+});
+
 describe('OpenTimelineIO', () => {
   it('comes back to the sample', () => {
     expect(readOtio(writeOtio(timeline), 48_000)).toEqual({ value: timeline, notes: [] });

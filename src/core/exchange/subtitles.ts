@@ -40,7 +40,7 @@ export function readSrt(text: string): Read<Cue[]> {
   return readCues(
     blocksOf(text),
     (body) => {
-      const plain = body.replace(/<\/?[a-z][^>]*>/gi, '');
+      const plain = body.replace(/<\/?[a-z][^<>]*>/gi, '');
       const spoken = SPOKEN.exec(plain);
       return spoken ? { speaker: spoken[1]!, text: plain.slice(spoken[0].length) } : { speaker: '', text: plain };
     },
@@ -62,6 +62,9 @@ export function writeVtt(cues: readonly Cue[]): string {
   return `WEBVTT\n\n${body.join('\n')}`;
 }
 
+/** A tag holds no other: one that is never closed is looked through once, not once for each that follows. */
+const TAG = /<[^<>]*>/g;
+
 /** Reads WebVTT; notes, styles and regions are passed over. Throws ExchangeFault when the first line is not "WEBVTT". */
 export function readVtt(text: string): Read<Cue[]> {
   if (!/^\uFEFF?WEBVTT(?=[ \t\r\n]|$)/.test(text))
@@ -70,8 +73,8 @@ export function readVtt(text: string): Read<Cue[]> {
   return readCues(
     blocks,
     (body) => {
-      const voice = /<v(?:\.[^\s>]*)?\s+([^>]*)>/.exec(body);
-      return { speaker: voice ? unescapeVtt(voice[1]!.trim()) : '', text: unescapeVtt(body.replace(/<[^>]*>/g, '')) };
+      const voice = /<v(?:\.[^\s<>]*)?\s([^<>]*)>/.exec(body);
+      return { speaker: voice ? unescapeVtt(voice[1]!.trim()) : '', text: unescapeVtt(body.replace(TAG, '')) };
     },
     'WebVTT',
   );
