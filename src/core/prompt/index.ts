@@ -21,6 +21,9 @@ export interface PromptDoc {
   lead: Pick<Settings['lead'], 'streamer' | 'flash'>;
 }
 
+/** Said to a performer's window whose link was withdrawn. */
+export const LINK_GONE = 'This link is not open any more. Ask the engineer for a new one.';
+
 export const promptDocOf = ({ name, format, cues, picture, settings }: SessionDoc): PromptDoc => ({
   name,
   format: { sampleRate: format.sampleRate, frameRate: format.frameRate, startTimecode: format.startTimecode },

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
 import { ask, ServerRefusal, timeNow, useScheme } from '@/client';
-import { clockAhead, type PromptDoc, type PromptNews, type TimeAnswer } from '@/core/prompt';
+import { clockAhead, LINK_GONE, type PromptDoc, type PromptNews, type TimeAnswer } from '@/core/prompt';
 import { PromptView } from './promptView';
 
 /** Questions for the time, of which the quickest answer counts; asked again after a while, for clocks drift (ms). */
@@ -51,9 +51,11 @@ export function SharedPrompt({ token }: { token: string }) {
     const stream = new EventSource(`${base}/events`);
     stream.addEventListener('news', ({ data }) => setNews(JSON.parse(data as string) as PromptNews));
     stream.addEventListener('doc', () => void look());
+    // Said as the last word: behind it the door is closed, and nothing more is answered.
     stream.addEventListener('end', () => {
       stream.close();
-      void look();
+      setDoc(null);
+      setTrouble(LINK_GONE);
     });
     stream.onopen = () => {
       void look();

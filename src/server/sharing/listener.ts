@@ -77,13 +77,19 @@ export async function openDoor(port: number): Promise<number> {
   return opened;
 }
 
+/** What is being said when the door is closed is said to its end, for so long (ms). */
+const LAST_WORD = 500;
+
 /** Closes it, and whatever stands in it. */
 export async function closeDoor(): Promise<void> {
   const { now } = door();
   door().now = null;
   if (!now) return;
-  now.server.closeAllConnections();
-  await new Promise((done) => now.server.close(done));
+  const closed = new Promise((done) => now.server.close(done));
+  now.server.closeIdleConnections();
+  const force = setTimeout(() => now.server.closeAllConnections(), LAST_WORD);
+  await closed;
+  clearTimeout(force);
 }
 
 /** Addresses of this machine that others in its network may know it by. */

@@ -1,6 +1,6 @@
 import { EventEmitter } from 'node:events';
 import { nanoid } from 'nanoid';
-import type { PromptNews } from '@/core/prompt';
+import { LINK_GONE, type PromptNews } from '@/core/prompt';
 import { Refused } from '../http/refused';
 import { shared } from '../shared';
 
@@ -43,7 +43,7 @@ export function endShare(session: string): void {
 /** Throws Refused when it was withdrawn, or never was. */
 export function shareBy(token: string): Share {
   const share = shares().get(token);
-  if (!share) throw new Refused(404, 'This link is not open any more. Ask the engineer for a new one.');
+  if (!share) throw new Refused(404, LINK_GONE);
   return share;
 }
 

@@ -1,4 +1,4 @@
-import { createServer, type Server } from 'node:http';
+import { createServer, type Server, type ServerResponse } from 'node:http';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { PromptNews } from '@/core/prompt';
 import { closeDoor, isOpen, openDoor } from './listener';
@@ -49,10 +49,17 @@ describe('the door to the network', () => {
   ])('%s %s: %s', (method, url, open) => expect(isOpen(method, url)).toBe(open));
 
   let inner: Server;
+  let talking: ServerResponse;
   const asked: { url: string; headers: Record<string, unknown> }[] = [];
   beforeAll(async () => {
     inner = createServer((from, to) => {
       asked.push({ url: from.url!, headers: from.headers });
+      if (from.url!.endsWith('/events')) {
+        to.writeHead(200);
+        to.write('first, ');
+        talking = to;
+        return;
+      }
       to.writeHead(206, { 'Content-Range': 'bytes 0-3/9' });
       to.end('lamp');
     });
@@ -89,5 +96,21 @@ describe('the door to the network', () => {
     expect(asked).toHaveLength(1);
     await closeDoor();
     await expect(fetch(`${base}/api/shared/abc/time`)).rejects.toThrow();
+  });
+
+  it('closed, what is being said in it is said to its end, and what has no end is cut', async () => {
+    const { port } = inner.address() as { port: number };
+    for (const [word, ends] of [
+      ['first, last', true],
+      ['', false],
+    ] as const) {
+      const base = `http://127.0.0.1:${await openDoor(port)}`;
+      const answer = await fetch(`${base}/api/shared/abc/events`);
+      const closed = closeDoor();
+      if (ends) talking.end('last');
+      await (ends ? expect(answer.text()).resolves.toBe(word) : expect(answer.text()).rejects.toThrow());
+      await closed;
+      await expect(fetch(`${base}/api/shared/abc/time`)).rejects.toThrow();
+    }
   });
 });
