@@ -2,7 +2,7 @@
 import { nanoid } from 'nanoid';
 import { useState } from 'react';
 import { edit, useDoc } from '@/client';
-import { referenceOf, stemsOf, tokenFor } from '@/core/session';
+import { stemsOf } from '@/core/session';
 import { Dialog, StemTag } from '@/parts';
 
 /** One more mix to hand over, of chosen stems: a version without narration, music and effects, and so on. */
@@ -23,12 +23,8 @@ export function MixOfStems({ onClose }: { onClose: () => void }) {
   const name = (typed ?? proposed).slice(0, 40);
   const make = () => {
     const id = `reference-${nanoid(6)}`;
-    const layout = referenceOf(doc)?.layout ?? doc.format.layout;
-    const made = edit(
-      { type: 'addReference', id, name: name.trim(), leftOut: out.map((s) => s.id) },
-      { type: 'addDeliverable', id: `print-${nanoid(8)}`, bus: id, layout, token: tokenFor(doc, name) },
-    );
-    if (made) onClose();
+    // A reference comes with its file.
+    if (edit({ type: 'addReference', id, name: name.trim(), leftOut: out.map((s) => s.id) })) onClose();
   };
   return (
     <Dialog
