@@ -34,6 +34,18 @@ export function trackSelected({ tracks }: SessionDoc, { selected } = useSelectio
   );
 }
 
+/**
+ * What was judged is left for what comes: its track is selected in its place, so that the next key means the newest take
+ * there. `cue`: the cue that is worked on now, whose own takes stay chosen; undefined: a new take rolls.
+ */
+export function leaveJudged(doc: SessionDoc, cue?: string | null): void {
+  const { selected } = useSelection.getState();
+  const track = trackSelected(doc);
+  if (!track || !(selected?.kind === 'take' || (selected?.kind === 'clip' && cue === undefined))) return;
+  const take = track.takes.find((k) => k.id === selected.id);
+  if (cue === undefined || take?.cue !== cue) select({ kind: 'track', id: track.id });
+}
+
 /** Whether a take is chosen: itself, or by a clip of its sound. */
 export function isTakeChosen(selected: Selected, track: Track, take: Take): boolean {
   if (selected?.kind === 'take') return selected.id === take.id;

@@ -1,6 +1,7 @@
 import { useStore, type StoreApi } from 'zustand';
 import { create } from 'zustand';
 import { addGuard, edit, openSession, preview, settled, useSession } from '../session';
+import { leaveJudged } from '../selection';
 import type { OpenSession, SessionAccess } from './access';
 import { newRecorderLink } from './recorderLink';
 import { Studio } from './studio';
@@ -27,7 +28,28 @@ export function openStudio(session: string): () => void {
   void openSession(session);
   const studio = new Studio(access, { recorder });
   useOpen.setState({ studio });
-  return () => void studio.close();
+  const end = followJudged(studio);
+  return () => {
+    end();
+    void studio.close();
+  };
+}
+
+/** A take that was chosen is left when another cue is worked on or a new take rolls. */
+function followJudged({ transport, marks }: Studio): () => void {
+  const leave = (cue?: string | null) => {
+    const { doc } = useSession.getState();
+    if (doc) leaveJudged(doc, cue);
+  };
+  const ends = [
+    transport.state.subscribe((now, before) => {
+      if (now.state === 'recording' && before.state !== 'recording') leave();
+    }),
+    marks.cue.subscribe((now, before) => {
+      if (now.chosen !== before.chosen) leave(now.chosen);
+    }),
+  ];
+  return () => ends.forEach((e) => e());
 }
 
 /** The studio of the open session; where one was left and none opened yet, that one. Throws before the first. */

@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { monoTrack, sessionWith, take } from '../../../tests/support/session';
-import { select, useSession } from '@/client';
+import { leaveJudged, select, selectClips, useSelection, useSession } from '@/client';
 import { takeMeant } from './floorKeys';
 
 const doc = sessionWith(
@@ -53,4 +53,16 @@ describe('the take that C and H act on', () => {
     expect(meant()).toBe('t2');
   });
   it('is the newest of the armed track when nothing is chosen', () => expect(meant()).toBe('t2'));
+  it('is left when another cue is worked on, not by its own, and when a new take rolls', () => {
+    select({ kind: 'take', id: 't1' });
+    leaveJudged(doc, 'q1');
+    expect(useSelection.getState().selected).toEqual({ kind: 'take', id: 't1' });
+    leaveJudged(doc, 'q2');
+    expect(useSelection.getState().selected).toEqual({ kind: 'track', id: 'a' });
+    selectClips(['clip-t1']);
+    leaveJudged(doc, 'q2');
+    expect(useSelection.getState().clips).toEqual(['clip-t1']);
+    leaveJudged(doc);
+    expect(meant()).toBe('t2');
+  });
 });
