@@ -137,5 +137,20 @@ export function BindKeys() {
     { enableOnFormTags: ['radio', 'slider', 'spinbutton'], ignoreModifiers: true },
     [all],
   );
+  // No text needs this key, and a field is where one often is when something is looked for.
+  useHotkeys(
+    '*',
+    (event) => {
+      const search = all.find((c) => c.id === 'search');
+      if (!search || !isTyping(event.target) || commandFor(event, [search]) === undefined) return;
+      if (document.querySelector('[role="dialog"]')) return;
+      event.preventDefault();
+      search.run();
+    },
+    { enableOnFormTags: ['input', 'textarea', 'select'], ignoreModifiers: true },
+    [all],
+  );
   return null;
 }
+
+const isTyping = (on: EventTarget | null): boolean => on instanceof Element && on.matches('input, textarea, select');

@@ -71,6 +71,24 @@ it('the sheet prints a sign as it stands on the key, and Ctrl as this computer c
   vi.unstubAllGlobals();
 });
 
+it('the search opens from a text field too; other keys are typed there', () => {
+  const called = offered('floor');
+  render(
+    <>
+      <BindKeys />
+      <input aria-label="Words" />
+    </>,
+  );
+  const press = (keys: string) =>
+    screen
+      .getByRole('textbox')
+      .dispatchEvent(new KeyboardEvent('keydown', { ...typed(Object.keys(KEYBOARDS)[0]!, keys), bubbles: true }));
+  press('Ctrl K');
+  press('R');
+  press('Ctrl Z');
+  expect(called).toEqual(['search']);
+});
+
 describe('Space', () => {
   const shown = () => {
     const called = offered('brief');
