@@ -2,7 +2,7 @@ import { cleanup, render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
-import { afterEach, beforeEach, expect, it } from 'vitest';
+import { afterEach, beforeEach, expect, it, vi } from 'vitest';
 import { Dialog } from './dialog';
 import { followFocus } from './focusHistory';
 
@@ -59,6 +59,24 @@ it('gives it back to the menu button where an item of the menu opened it', async
   await screen.findByRole('dialog');
   await user.keyboard('{Escape}');
   await focused('Open');
+});
+
+it('is not answered by the key that opened it, as long as that is down', async () => {
+  const answered = vi.fn();
+  const { rerender } = render(<div />);
+  document.body.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
+  rerender(
+    <Dialog open onClose={() => {}} title="Another rate">
+      <button onClick={answered}>Convert</button>
+    </Dialog>,
+  );
+  const button = await screen.findByRole('button', { name: 'Convert' });
+  // What a browser sends when Enter presses a button.
+  button.click();
+  expect(answered).not.toHaveBeenCalled();
+  document.body.dispatchEvent(new KeyboardEvent('keyup', { key: 'Enter', bubbles: true }));
+  button.click();
+  expect(answered).toHaveBeenCalledOnce();
 });
 
 it('gives it to nothing where nothing had it', async () => {

@@ -2,7 +2,7 @@
 import { X } from 'lucide-react';
 import { Dialog as Radix } from 'radix-ui';
 import { useRef, type ReactNode } from 'react';
-import { focusBefore } from './focusHistory';
+import { focusBefore, keyHeld } from './focusHistory';
 
 interface DialogProps {
   open: boolean;
@@ -18,6 +18,7 @@ interface DialogProps {
 /** A question in front of everything; Escape leaves it. */
 export function Dialog({ open, onClose, title, note, children, wide, broad }: DialogProps) {
   const content = useRef<HTMLDivElement>(null);
+  const pressed = useRef(false);
   return (
     <Radix.Root open={open} onOpenChange={(o) => !o && onClose()}>
       <Radix.Portal>
@@ -25,6 +26,17 @@ export function Dialog({ open, onClose, title, note, children, wide, broad }: Di
         <Radix.Content
           aria-describedby={undefined}
           ref={content}
+          // The key that opened it must not answer it as well: it is let go first.
+          onOpenAutoFocus={() => {
+            if (!keyHeld()) return;
+            pressed.current = true;
+            document.addEventListener('keyup', () => (pressed.current = false), { once: true, capture: true });
+          }}
+          onClickCapture={(e) => {
+            if (!pressed.current || e.detail !== 0) return;
+            e.preventDefault();
+            e.stopPropagation();
+          }}
           // A menu that opened it is gone: the focus goes back to what opened the menu.
           onCloseAutoFocus={(e) => {
             e.preventDefault();

@@ -7,8 +7,17 @@ function note(element: Element): void {
   if (was.length > MOST) was.shift();
 }
 
-/** Follows where the focus is, for those that give it back. */
+let held = false;
+
+/** Whether a key is down. */
+export const keyHeld = (): boolean => held;
+
+/** Follows where the focus is, for those that give it back, and whether a key is down. */
 export function followFocus(): () => void {
+  const down = () => (held = true);
+  const up = () => (held = false);
+  document.addEventListener('keydown', down, true);
+  document.addEventListener('keyup', up, true);
   const into = (e: FocusEvent) => note(e.target as Element);
   const out = (e: FocusEvent) => {
     // What is taken away loses the focus too, but nobody left it.
@@ -19,6 +28,8 @@ export function followFocus(): () => void {
   return () => {
     document.removeEventListener('focusin', into);
     document.removeEventListener('focusout', out);
+    document.removeEventListener('keydown', down, true);
+    document.removeEventListener('keyup', up, true);
   };
 }
 

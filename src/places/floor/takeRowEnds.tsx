@@ -1,5 +1,5 @@
 'use client';
-import { Circle, Ear } from 'lucide-react';
+import { Circle, Ear, Star } from 'lucide-react';
 import {
   edit,
   hearComp,
@@ -98,7 +98,12 @@ export function TakesTo({ row, match }: { row: TakesRow; match: (take: string) =
       <span className="figure text-quiet">
         {loudness === null ? 'measuring' : Number.isFinite(loudness) ? `${loudness.toFixed(1)} LUFS` : 'silent'}
       </span>
-      {take.rating ? <span className="figure ml-auto text-brass">{'•'.repeat(take.rating)}</span> : null}
+      {take.rating ? (
+        <span className="figure small ml-auto flex items-center gap-0.5 text-brass" title={`${take.rating} of 5`}>
+          {take.rating}
+          <Star size={11} fill="currentColor" strokeWidth={1.4} />
+        </span>
+      ) : null}
     </div>
   );
 }

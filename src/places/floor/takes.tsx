@@ -1,4 +1,5 @@
 'use client';
+import { Star } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import {
@@ -82,11 +83,12 @@ function TakeJudged({ track, take }: { track: Track; take: Take }) {
             role="radio"
             aria-checked={take.rating === n}
             aria-label={`${n} of 5`}
-            className="px-[1px] text-[15px] leading-none"
+            title={`${n} of 5 (X, Shift X)`}
+            className="px-[1px]"
             style={{ color: n <= (take.rating ?? 0) ? 'var(--brass)' : 'var(--quiet)' }}
             onClick={() => edit({ type: 'setTake', track: track.id, take: take.id, rating: take.rating === n ? 0 : n })}
           >
-            {n <= (take.rating ?? 0) ? '•' : '·'}
+            <Star size={12} fill={n <= (take.rating ?? 0) ? 'currentColor' : 'none'} strokeWidth={1.4} />
           </button>
         ))}
       </span>
