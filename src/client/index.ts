@@ -19,4 +19,5 @@ export * from './controller';
 export * from './meterOrder';
 export * from './scheme';
 export * from './http';
+export { askInLines } from './lines';
 export * from './useChecks';

@@ -93,7 +93,7 @@ describe('versions', () => {
     const id = await session();
     await sessions.keepVersion(id, 'mine');
     await edit(id, { type: 'removeTrack', track: 'a' });
-    expect((await sessions.listVersions(id)).map((v) => v.name)).toEqual(['before: remove track', 'mine']);
+    expect((await sessions.listVersions(id)).map((v) => v.name)).toEqual(['before: remove track, Narrator', 'mine']);
     for (let i = 0; i < 24; i++) await sessions.keepVersion(id, `auto ${i}`, true);
     const list = await sessions.listVersions(id);
     expect(list.filter((v) => v.automatic)).toHaveLength(20);
@@ -134,6 +134,19 @@ describe('templates', () => {
     expect(doc.buses.every((b) => b.layout === 'stereo')).toBe(true);
     expect(doc.tracks[0]!.clips[0]).toMatchObject({ start: 192000, length: 96000 });
     expect(await media.pathOfMedia(doc.tracks[0]!.clips[0]!.media)).toContain(made);
+  });
+  it('tell how far they are, and given up on the way they leave no file and no session', async () => {
+    const { id } = await templates.keepTemplate(await session(), { name: 'Told', category: 'film', media: true });
+    const told: unknown[] = [];
+    await templates.sessionFromTemplate(id, asked(), (making) => told.push(making));
+    expect(told).toEqual([{ done: 0, total: 1, name: expect.stringMatching(/^tone.*\.wav$/) }]);
+    const folders = () => readdirSync(path.join(folder, 'sessions')).toSorted();
+    const [before, listed] = [folders(), (await sessions.listSessions()).length];
+    const given = new AbortController();
+    given.abort(new Error('given up'));
+    await expect(templates.sessionFromTemplate(id, asked(), () => {}, given.signal)).rejects.toThrow('given up');
+    expect(folders()).toEqual(before);
+    expect(await sessions.listSessions()).toHaveLength(listed);
   });
   it('travel as one file: out, removed, in again, the same', async () => {
     const { id } = await templates.keepTemplate(await session(), { name: 'Travels', category: 'film', media: true });

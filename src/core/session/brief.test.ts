@@ -133,7 +133,7 @@ describe('tracks in one go', () => {
         tracks: [{ id: 'a', name: 'A', layout: 'mono', kind: 'recording', ...more }],
       } as never);
     expect(bad({ id: 'dia' })).toThrow(/id "dia" is there already; nothing was made/);
-    expect(bad({ destination: 'nowhere-bus' })).toThrow(/no bus "nowhere-bus"/);
+    expect(bad({ destination: 'nowhere-bus' })).toThrow(/That bus is not in the session/);
     expect(bad({ kind: 'guitar' })).toThrow(EditRefused);
   });
   it('a prepared track is repeated for each script with chain and routing, without its takes', () => {

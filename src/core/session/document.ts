@@ -534,31 +534,31 @@ export class EditRefused extends Error {}
 
 export function trackOf(doc: SessionDoc, id: string): Track {
   const found = doc.tracks.find((t) => t.id === id);
-  if (!found) throw new EditRefused(`There is no track "${id}" in this session any more.`);
+  if (!found) throw new EditRefused(`That track is not in the session any more.`);
   return found;
 }
 
 export function busOf(doc: SessionDoc, id: string): Bus {
   const found = doc.buses.find((b) => b.id === id);
-  if (!found) throw new EditRefused(`There is no bus "${id}" in this session any more.`);
+  if (!found) throw new EditRefused(`That bus is not in the session any more.`);
   return found;
 }
 
 export function nodeOf(doc: SessionDoc, id: string): Track | Bus {
   const found = doc.tracks.find((t) => t.id === id) ?? doc.buses.find((b) => b.id === id);
-  if (!found) throw new EditRefused(`There is no track or bus "${id}" in this session any more.`);
+  if (!found) throw new EditRefused(`That track or bus is not in the session any more.`);
   return found;
 }
 
 export function lineOf(doc: SessionDoc, id: string): Line {
   const found = doc.lines.find((l) => l.id === id);
-  if (!found) throw new EditRefused(`There is no line "${id}".`);
+  if (!found) throw new EditRefused(`That line is not in the line sheet.`);
   return found;
 }
 
 export function deliverableOf(doc: SessionDoc, id: string): Deliverable {
   const found = doc.deliverables.find((d) => d.id === id);
-  if (!found) throw new EditRefused(`There is no deliverable "${id}" in this brief any more.`);
+  if (!found) throw new EditRefused(`That file is not in the brief any more.`);
   return found;
 }
 

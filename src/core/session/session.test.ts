@@ -337,7 +337,7 @@ describe('nonsense is refused with a sentence and changes nothing', () => {
       /level goes from -100 to 24 dB, not to loud/,
     ],
     ['a level out of range', { type: 'setTrack', track: 'a', level: 99 }, /level goes from -100 to 24 dB, not to 99/],
-    ['a track that is gone', { type: 'setTrack', track: 'z', level: 0 }, /no track "z"/],
+    ['a track that is gone', { type: 'setTrack', track: 'z', level: 0 }, /That track is not in the session/],
     [
       'a stage value out of its limits',
       { type: 'setStage', owner: { kind: 'line', id: 'dev/1' }, stage: 'dev/1-lowCut', values: { frequency: 5 } },

@@ -38,7 +38,7 @@ function OrderSheet() {
   const [asking, setAsking] = useState(false);
   const sheet = useSheet((s) => s.sheet) ?? (doc.tracks.length ? 'tracks' : 'make');
   return (
-    <div className="grid min-w-0 flex-1 grid-rows-[auto_minmax(0,max-content)_auto_minmax(190px,1fr)] gap-3 px-7 py-4">
+    <div className="grid min-w-0 flex-1 grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,max-content)_auto_minmax(190px,1fr)] gap-3 px-7 py-4">
       <div className="flex items-start justify-between gap-6">
         <FormatSentence />
         <div className="flex shrink-0 gap-2 pt-1">

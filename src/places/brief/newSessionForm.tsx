@@ -1,8 +1,8 @@
 'use client';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { Controller, useForm, type Resolver } from 'react-hook-form';
-import { ask, useLayouts } from '@/client';
+import { ask, askInLines, useLayouts } from '@/client';
 import { EditRefused, NewSession, readAs, SAMPLE_RATES, WORD_LENGTHS, type SessionDoc } from '@/core/session';
 import { FRAME_RATES } from '@/core/units';
 import { Choice } from '@/parts';
@@ -48,6 +48,13 @@ const startOf = ({ format }: SessionDoc): Fields => ({
   layout: format.layout,
 });
 
+/** How far it is, with a template that has files. */
+interface Making {
+  done: number;
+  total: number;
+  name: string;
+}
+
 /** Stands for no template in the list of them: a choice has no empty value. */
 const NOTHING = '-';
 
@@ -65,6 +72,8 @@ export function NewSessionForm({
   const { errors, isSubmitting } = form.formState;
   const templates = useTemplates();
   const [from, setFrom] = useState('');
+  const [making, setMaking] = useState<Making | null>(null);
+  const given = useRef<AbortController | null>(null);
   const beginsWith = template?.id ?? from;
   // What a template is in is proposed; a name that was typed stays.
   const begin = (id: string) => {
@@ -76,14 +85,22 @@ export function NewSessionForm({
   };
   const submit = form.handleSubmit(async (values) => {
     try {
-      const { id } = await ask<{ id: string }>(
-        '/api/sessions',
-        beginsWith ? { ...values, template: beginsWith } : values,
-      );
+      const controller = (given.current = new AbortController());
+      const { id } = beginsWith
+        ? await askInLines<{ id: string }>(
+            '/api/sessions',
+            { ...values, template: beginsWith },
+            (line) => setMaking(line as unknown as Making),
+            controller.signal,
+          )
+        : await ask<{ id: string }>('/api/sessions', values);
       onMade?.();
       router.push(`/s/${id}/brief`);
     } catch (error) {
-      form.setError('root', { message: (error as Error).message });
+      if (given.current?.signal.aborted) form.setError('root', { message: 'It was given up. Nothing of it was kept.' });
+      else form.setError('root', { message: (error as Error).message });
+    } finally {
+      setMaking(null);
     }
   });
   const row = (id: keyof Fields, label: string, control: React.ReactNode) => (
@@ -185,6 +202,22 @@ export function NewSessionForm({
         <p role="alert" className="small text-stop">
           {errors.root.message}
         </p>
+      )}
+      {making && (
+        <div className="flex items-center gap-3" role="status">
+          <progress
+            className="h-[6px] w-[140px] accent-brass"
+            max={making.total}
+            value={making.done}
+            aria-label="Files of the new session"
+          />
+          <span className="small truncate text-quiet">
+            file {making.done + 1} of {making.total}: {making.name}
+          </span>
+          <button type="button" className="btn btn-bare ml-auto" onClick={() => given.current?.abort()}>
+            Give up
+          </button>
+        </div>
       )}
       <div className="mt-2 flex justify-end">
         <button className="btn btn-main" disabled={isSubmitting}>

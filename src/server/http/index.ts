@@ -8,6 +8,7 @@ import { turnedAway } from './guard';
 import { Refused } from './refused';
 
 export { Refused };
+export { told } from './told';
 export { askingSeat, onBehalfOf, someSeat } from './asking';
 
 // Cross-origin isolation needs this on every response.

@@ -12,7 +12,7 @@ import {
   type NewSession,
   type SessionDoc,
 } from '@/core/session';
-import { dataDir, makeSessionDir, mediaPath } from '../config';
+import { dataDir, makeSessionDir, mediaPath, sessionDir } from '../config';
 import { db, tables } from '../database';
 import { Refused } from '../http';
 import { addMedia, copyMedia, mediaOf, toRate, toRef } from '../media';
@@ -106,13 +106,31 @@ export async function removeTemplate(id: string): Promise<void> {
   rmSync(templateDir(id), { recursive: true, force: true });
 }
 
-/** A new session from a template, in the format that is asked; its files are converted where the rate differs. */
-export async function sessionFromTemplate(id: string, asked: NewSession): Promise<string> {
+/** How far the making of a session has come: files that are in, how many there are, and the one that comes now. */
+export interface Making {
+  done: number;
+  total: number;
+  name: string;
+}
+
+/**
+ * A new session from a template, in the format that is asked; its files are converted where the rate differs. Given up,
+ * it throws the signal's reason and leaves nothing behind.
+ */
+export async function sessionFromTemplate(
+  id: string,
+  asked: NewSession,
+  onMaking: (making: Making) => void = () => {},
+  signal?: AbortSignal,
+): Promise<string> {
   const point = STARTING_POINTS.find((s) => s.id === id);
   if (point) return createSession(point.make(asked.name, asked.code, asked.format()));
   const row = await templateRow(id);
   const session = nanoid(10);
-  const media = await takeFiles(session, row, asked.sampleRate);
+  const media = await takeFiles(session, row, asked.sampleRate, onMaking, signal).catch((error: unknown) => {
+    rmSync(sessionDir(session), { recursive: true, force: true });
+    throw error;
+  });
   let doc = row.doc;
   if (doc.format.sampleRate !== asked.sampleRate) doc = atRate(doc, asked.sampleRate, media);
   else doc = { ...doc, ...pointed(doc, media) };
@@ -161,10 +179,19 @@ function pointed(
   };
 }
 
-async function takeFiles(session: string, row: TemplateRow, rate: number): Promise<Map<string, MediaRef>> {
+async function takeFiles(
+  session: string,
+  row: TemplateRow,
+  rate: number,
+  onMaking: (making: Making) => void,
+  signal?: AbortSignal,
+): Promise<Map<string, MediaRef>> {
   const made = new Map<string, MediaRef>();
   makeSessionDir(session);
-  for (const [id, file] of Object.entries(row.files)) {
+  const files = Object.entries(row.files);
+  for (const [i, [id, file]] of files.entries()) {
+    signal?.throwIfAborted();
+    onMaking({ done: i, total: files.length, name: file });
     const ref = row.doc.media[id];
     if (!ref) continue;
     const from = path.join(templateDir(row.id), file);

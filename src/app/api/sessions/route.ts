@@ -1,5 +1,5 @@
 import { NewSession, newSession, readAs } from '@/core/session';
-import { body, json, route } from '@/server/http';
+import { body, json, route, told } from '@/server/http';
 import { createSession, listSessions } from '@/server/sessions';
 import { sessionFromTemplate } from '@/server/templates';
 
@@ -7,11 +7,16 @@ export const dynamic = 'force-dynamic';
 
 export const GET = route(async () => json(await listSessions()));
 
+/**
+ * Makes a session. From a template it takes a while: asked for lines (application/x-ndjson), it tells how far it is, and
+ * in the last of them the session, or why there is none.
+ */
 export const POST = route(async (request) => {
   const asked = readAs(NewSession, await body(request), 'New session');
   asked.check();
-  const id = asked.template
-    ? await sessionFromTemplate(asked.template, asked)
-    : await createSession(newSession(asked.name, asked.code, asked.format()));
-  return json({ id }, 201);
+  const { template } = asked;
+  if (!template) return json({ id: await createSession(newSession(asked.name, asked.code, asked.format())) }, 201);
+  if (request.headers.get('accept') !== 'application/x-ndjson')
+    return json({ id: await sessionFromTemplate(template, asked) }, 201);
+  return told(request, async (tell, signal) => ({ id: await sessionFromTemplate(template, asked, tell, signal) }));
 });

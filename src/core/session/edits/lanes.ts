@@ -41,8 +41,7 @@ function paramOf(doc: SessionDoc, target: LaneTarget): Param {
   const param = laneParam(doc, target);
   if (param) return param;
   const node = [...doc.tracks, ...doc.buses].find((n) => n.id === target.node);
-  if (!node && target.node !== CLICK)
-    throw new EditRefused(`There is no track or bus "${target.node}" in this session.`);
+  if (!node && target.node !== CLICK) throw new EditRefused(`That track or bus is not in the session any more.`);
   throw new EditRefused(`${node?.name ?? 'The click'} has no "${target.param}" that can follow the timeline.`);
 }
 

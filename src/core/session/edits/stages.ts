@@ -123,7 +123,7 @@ export class SetStageKey extends Edit {
     }
     if (!kind.takesKey) throw new EditRefused(`${kind.name} listens to its own input only.`);
     if (!doc.tracks.some((t) => t.id === this.key) && !doc.buses.some((b) => b.id === this.key))
-      throw new EditRefused(`There is no track or bus "${this.key}" to listen to.`);
+      throw new EditRefused(`The track or bus to listen to is not in the session any more.`);
     if (this.owner.kind === 'line')
       throw new EditRefused('A line cannot listen to a track: it sounds before all of them.');
     if (keyWouldLoop(doc, this.owner.id, this.key))

@@ -168,7 +168,7 @@ export class Patch extends Edit {
       throw new EditRefused(`${track.name} is ${layoutOf(track.layout).name}; it has no channel ${this.channel + 1}.`);
     }
     if (this.line && !doc.lines.some((l) => l.id === this.line))
-      throw new EditRefused(`There is no line "${this.line}".`);
+      throw new EditRefused(`That line is not in the line sheet.`);
     const twice = this.line ? track.inputs.findIndex((l, c) => l === this.line && c !== this.channel) : -1;
     if (twice >= 0) {
       throw new EditRefused(
