@@ -190,7 +190,7 @@ test('the keyboard alone: a job is prepared, a line patched, its chain set, and 
     await safe(page, 1);
     await keyboard.press('r');
     await rolls(page, 'stopped');
-    await tabTo(page, 'button', 'Circle take 1 of Deck A');
+    await tabTo(page, 'button', /^Circle (cue \d+, )?take 1 of Deck A/);
     await keyboard.press('Enter');
     const takes = async () => (await docOf(page, url)).tracks.find((t) => t.name === 'Deck A')!.takes;
     await expect.poll(async () => (await takes())[0]?.circled).toBe(true);

@@ -124,7 +124,7 @@ test('five cues, three takes each: recorded to the script, circled, comped, nudg
   await test.step('a part of the second take is drawn into the comp, with crossfades at both joints', async () => {
     await page.locator('[data-cue="5"] button').first().click();
     for (let i = 0; i < 8; i++) await page.keyboard.press('=');
-    await page.getByRole('button', { name: /^Choose take 14 of Pilot/ }).click();
+    await page.getByRole('button', { name: /^Choose cue 5, take 2 of Pilot/ }).click();
     const row = (await page.locator('[data-take-row="14"]').boundingBox())!;
     const head = (await page.getByTestId('playhead').boundingBox())!;
     // The playhead stands at the start of the cue.
@@ -509,7 +509,8 @@ test('takes are heard in their place by key, one after the other, without touchi
   await page.getByRole('radio', { name: 'Takes' }).click();
   const before = (await docOf(page, url)).tracks.map((t) => [t.soloed, t.muted, t.clips]);
   await page.getByRole('button', { name: 'Takes of Apprentice' }).click();
-  const ear = (take: number) => page.getByRole('button', { name: `Listen to take ${take} of Apprentice` });
+  const ear = (take: number) =>
+    page.getByRole('button', { name: new RegExp(`^Listen to cue \\d+, take ${take} of Apprentice`) });
   const loud = () =>
     page.waitForFunction(
       () =>
@@ -517,7 +518,7 @@ test('takes are heard in their place by key, one after the other, without touchi
           document.querySelector('[role=meter][aria-label="Level of Apprentice"]')!.getAttribute('aria-valuenow'),
         ) > -40,
     );
-  await page.getByRole('button', { name: 'Choose take 1 of Apprentice' }).click();
+  await page.getByRole('button', { name: /^Choose cue \d+, take 1 of Apprentice/ }).click();
   await page.keyboard.press('h');
   await rolls(page, 'playing');
   await expect(ear(1)).toHaveAttribute('aria-pressed', 'true');

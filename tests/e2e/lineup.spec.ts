@@ -211,7 +211,15 @@ test('a device that vanishes ends the take cleanly; back again it is on, with it
   const take = (await takes()).at(-1)!;
   expect(take.recovered).toBe(false);
   expect(take.length / 48000).toBeGreaterThan(1.4);
+  // It is told for as long as it is away, wherever one looks; a meter of it shows nothing.
+  await go(page, 'floor');
+  await page.getByRole('button', { name: /checks?$/ }).click();
+  await expect(page.getByText('Eight-line interface (stand-in) is not there')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await go(page, 'lineup');
+  await expect(page.getByText('Eight-line interface (stand-in) is not there')).toBeVisible();
   await page.getByRole('button', { name: 'Plug in again' }).click();
   await expect(page.getByText(/is back and on/)).toBeVisible();
+  await expect(page.getByText('Eight-line interface (stand-in) is not there')).toHaveCount(0);
   await expect(page.getByRole('button', { name: 'Switch off', exact: true })).toBeVisible();
 });

@@ -203,9 +203,12 @@ test('twenty windows, and one of them records', async ({ page, server, context }
   await armPilot(page, url);
   const before = (await pilotTakes(page, url)).length;
   await recordFor(page, 3);
+  const told = windows[0]!.getByText('another window of yours records');
+  await expect(told).toBeVisible();
   // An edit is seen in all windows, while one of them records.
   await say('Twenty windows');
   const take = await stopAndTake(page, url, before);
+  await expect(told).toHaveCount(0);
   expect(take.length).toBeGreaterThan(3 * 48_000);
   // The window that held the stream goes: another takes its place.
   for (const w of windows.splice(0, 10)) await w.close();
