@@ -60,7 +60,6 @@ export function readLetters(bytes: Uint8Array, letters: Letters = lettersOf(byte
     );
   const text = decoded(bytes, letters);
   // No text holds these; a file in other letters than was thought does.
-  // eslint-disable-next-line no-control-regex
   const strange = text.slice(0, 4000).match(/[\u0000-\u0008\u000e-\u001f]/g)?.length ?? 0;
   if (strange > 4)
     throw new ExchangeFault(

@@ -1,30 +1,17 @@
 import { nanoid } from 'nanoid';
 import { isId } from '@/core/session';
-import { stringifyFigures } from '@/core/units';
 import { onBehalfOf, seatOfRequest } from './asking';
 import { answerTo } from './causes';
 import { log } from '../log';
 import { turnedAway } from './guard';
+import { json } from './answers';
 import { Refused } from './refused';
 
 export { Refused };
+export { binary, factsJson, json } from './answers';
+export { body, bytesOf } from './body';
 export { told } from './told';
 export { askingSeat, onBehalfOf, someSeat } from './asking';
-
-// Cross-origin isolation needs this on every response.
-const HEADERS = { 'Cross-Origin-Resource-Policy': 'same-origin', 'Cache-Control': 'no-store' };
-
-export const json = (body: unknown, status = 200): Response => Response.json(body, { status, headers: HEADERS });
-
-/** The same for measured facts: figures that are not finite are kept (see stringifyFigures). */
-export const factsJson = (body: unknown, status = 200): Response =>
-  new Response(stringifyFigures(body), { status, headers: { ...HEADERS, 'Content-Type': 'application/json' } });
-
-export const binary = (
-  body: Uint8Array<ArrayBuffer> | ReadableStream,
-  type = 'application/octet-stream',
-  more: Record<string, string> = {},
-): Response => new Response(body, { headers: { ...HEADERS, 'Content-Type': type, ...more } });
 
 type Handler<P> = (request: Request, params: P) => Promise<Response>;
 
@@ -52,13 +39,4 @@ export function route<P extends Record<string, string> = Record<string, never>>(
       );
     }
   };
-}
-
-/** The body as JSON; anything else is refused. */
-export async function body(request: Request): Promise<unknown> {
-  try {
-    return await request.json();
-  } catch {
-    throw new Refused(400, 'The request must be JSON.');
-  }
 }

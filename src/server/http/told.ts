@@ -1,4 +1,4 @@
-import { binary } from '.';
+import { binary } from './answers';
 import { answerTo } from './causes';
 
 /**

@@ -1,4 +1,4 @@
-import { json, Refused, route } from '@/server/http';
+import { bytesOf, json, Refused, route } from '@/server/http';
 import { writeChunk } from '@/server/recordings';
 
 const MOST_BYTES = 16 * 1024 * 1024;
@@ -12,8 +12,10 @@ export const PUT = route<{ id: string; part: string }>(async (request, { id, par
     throw new Refused(400, 'crc must be the CRC-32 of the chunk; nothing was written.');
   if (offset === null || !/^\d+$/.test(offset))
     throw new Refused(400, 'A chunk needs its offset in bytes; nothing was written.');
-  const bytes = new Uint8Array(await request.arrayBuffer());
-  if (bytes.length > MOST_BYTES)
-    throw new Refused(413, `A chunk may hold ${MOST_BYTES} bytes at most; nothing was written.`);
+  const bytes = await bytesOf(
+    request,
+    MOST_BYTES,
+    `A chunk may hold ${MOST_BYTES} bytes at most; nothing was written.`,
+  );
   return json(await writeChunk(id, part, Number(offset), bytes, crc === null ? undefined : Number(crc)));
 });
