@@ -6,6 +6,7 @@ import {
   PointerSensor,
   useSensor,
   useSensors,
+  type Announcements,
   type DragEndEvent,
 } from '@dnd-kit/core';
 import {
@@ -39,7 +40,13 @@ export function SortableList({ label, ids, onOrder, className, children }: Sorta
     onOrder(arrayMove([...ids], ids.indexOf(String(active.id)), to), { id: String(active.id), to });
   };
   return (
-    <DndContext id={useId()} sensors={sensors} collisionDetection={closestCenter} onDragEnd={end}>
+    <DndContext
+      id={useId()}
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      onDragEnd={end}
+      accessibility={{ announcements: told(ids), screenReaderInstructions: HOW }}
+    >
       <SortableContext items={[...ids]} strategy={verticalListSortingStrategy}>
         <ol aria-label={label} className={className}>
           {ids.map((id) => (
@@ -51,6 +58,20 @@ export function SortableList({ label, ids, onOrder, className, children }: Sorta
       </SortableContext>
     </DndContext>
   );
+}
+
+const HOW = { draggable: 'Space picks it up, arrow keys move it, Space lays it down, Escape leaves it where it was.' };
+
+/** What is said to whoever does not see it move: places, not ids. */
+function told(ids: readonly string[]): Announcements {
+  const place = (id: string | number | undefined) =>
+    id === undefined ? 'nowhere' : `place ${ids.indexOf(String(id)) + 1} of ${ids.length}`;
+  return {
+    onDragStart: ({ active }) => `Picked up from ${place(active.id)}.`,
+    onDragOver: ({ over }) => `At ${place(over?.id)}.`,
+    onDragEnd: ({ over }) => `Laid down at ${place(over?.id)}.`,
+    onDragCancel: ({ active }) => `Left at ${place(active.id)}.`,
+  };
 }
 
 function SortableRow({ id, children }: { id: string; children: (handle: HTMLAttributes<HTMLElement>) => ReactNode }) {

@@ -88,6 +88,7 @@ test('notices cover no button that mends a finding', async ({ page, server }) =>
   await mend.click({ trial: true });
   await page.getByRole('button', { name: 'Record', exact: true }).click();
   const dialog = page.getByRole('dialog', { name: 'Before recording' });
+  await expect(dialog).toBeVisible();
   for (const button of await dialog.getByRole('button').all()) await button.click({ trial: true });
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Arm Narrator' }).click();

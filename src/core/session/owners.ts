@@ -13,6 +13,6 @@ export function chainOf(doc: SessionDoc, owner: Owner): Stage[] {
   if (owner.kind === 'track') return trackOf(doc, owner.id).chain;
   if (owner.kind === 'bus') return busOf(doc, owner.id).chain;
   const line = doc.lines.find((l) => l.id === owner.id);
-  if (!line) throw new EditRefused(`Line "${owner.id}" has no chain yet; patch it to a track first.`);
+  if (!line) throw new EditRefused('That line has no chain yet; patch it to a track first.');
   return line.chain;
 }

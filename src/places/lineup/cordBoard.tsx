@@ -11,8 +11,8 @@ import { patchInOrder, patchTold, unpatch } from './patching';
 
 const MARGIN = 16;
 /** Widths of the two columns, at least and at most; what is left between them belongs to the cords (px). */
-const LINES = [320, 520] as const;
-const TRACKS = [300, 440] as const;
+const LINES = [270, 520] as const;
+const TRACKS = [264, 440] as const;
 const CORDS = 150;
 
 /** Where the columns stand in a board of a width. */
