@@ -67,7 +67,9 @@ it('is not answered by the key that opened it, as long as that is down', async (
   document.body.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
   rerender(
     <Dialog open onClose={() => {}} title="Another rate">
-      <button onClick={answered}>Convert</button>
+      <button autoFocus onClick={answered}>
+        Convert
+      </button>
     </Dialog>,
   );
   const button = await screen.findByRole('button', { name: 'Convert' });

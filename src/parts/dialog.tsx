@@ -1,7 +1,7 @@
 'use client';
 import { X } from 'lucide-react';
 import { Dialog as Radix } from 'radix-ui';
-import { useRef, type ReactNode } from 'react';
+import { useLayoutEffect, useRef, type ReactNode, type RefObject } from 'react';
 import { focusBefore, keyHeld } from './focusHistory';
 
 interface DialogProps {
@@ -26,12 +26,6 @@ export function Dialog({ open, onClose, title, note, children, wide, broad }: Di
         <Radix.Content
           aria-describedby={undefined}
           ref={content}
-          // The key that opened it must not answer it as well: it is let go first.
-          onOpenAutoFocus={() => {
-            if (!keyHeld()) return;
-            pressed.current = true;
-            document.addEventListener('keyup', () => (pressed.current = false), { once: true, capture: true });
-          }}
           onClickCapture={(e) => {
             if (!pressed.current || e.detail !== 0) return;
             e.preventDefault();
@@ -54,8 +48,35 @@ export function Dialog({ open, onClose, title, note, children, wide, broad }: Di
             </Radix.Close>
           </div>
           {children}
+          <Arrival pressed={pressed} />
         </Radix.Content>
       </Radix.Portal>
     </Radix.Root>
   );
+}
+
+/** What happens as a dialog arrives; the last of its children, so that what takes the focus there has it already. */
+function Arrival({ pressed }: { pressed: RefObject<boolean> }) {
+  // The key that opened it must not answer it as well: it is let go first.
+  useLayoutEffect(() => {
+    if (!keyHeld()) return;
+    pressed.current = true;
+    const letGo = () => void (pressed.current = false);
+    document.addEventListener('keyup', letGo, { once: true, capture: true });
+    return () => {
+      letGo();
+      document.removeEventListener('keyup', letGo, true);
+    };
+  }, [pressed]);
+  // A list that opened it gives the focus back to its button as it closes, which lies behind the dialog by then.
+  useLayoutEffect(() => {
+    const taken = document.activeElement;
+    if (!(taken instanceof HTMLElement) || !taken.closest('[role="dialog"]')) return;
+    const timer = setTimeout(() => {
+      taken.blur();
+      taken.focus();
+    });
+    return () => clearTimeout(timer);
+  }, []);
+  return null;
 }

@@ -38,7 +38,7 @@ async function voiceArrives(page: Page, url: string): Promise<void> {
   await open(page, url, 'lineup');
   await switchOnLines(page);
   await go(page, 'floor');
-  await page.getByRole('button', { name: 'Arm Pilot' }).click();
+  await page.getByRole('button', { name: 'Arm Pilot', exact: true }).click();
   await expect(page.getByText('signal', { exact: true })).toBeVisible();
 }
 

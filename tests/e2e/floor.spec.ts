@@ -69,7 +69,7 @@ test('five cues, three takes each: recorded to the script, circled, comped, nudg
 
   await switchOnLines(page);
   await go(page, 'floor');
-  await page.getByRole('button', { name: 'Arm Pilot' }).click();
+  await page.getByRole('button', { name: 'Arm Pilot', exact: true }).click();
   await expect(page.getByText('signal', { exact: true })).toBeVisible();
   await mode(page, 'the cue');
   // However much the roll bar has to say, the page is no wider than the window.
@@ -165,9 +165,11 @@ test('five cues, three takes each: recorded to the script, circled, comped, nudg
     await page.reload();
     await page.waitForSelector('[data-roll]');
     expect(await docOf(page, url)).toEqual(before);
+    // The desk is as it was left: with what is told of clips.
+    await page.getByRole('radio', { name: 'Script' }).click();
     await expect(page.locator('[data-state="circled"]')).toHaveCount(5);
   });
-  await page.getByRole('button', { name: 'Arm Pilot' }).click();
+  await page.getByRole('button', { name: 'Arm Pilot', exact: true }).click();
 });
 
 test('punched by hand and by stretch: exact, and what was there goes on around it', async ({ page, server }) => {

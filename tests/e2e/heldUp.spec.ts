@@ -124,7 +124,7 @@ test('longer than anything is held: the gap is told in the message, the list and
   await open(page, server.url, 'lineup');
   await switchOnLines(page);
   await go(page, 'floor');
-  await page.getByRole('button', { name: 'Arm Pilot' }).click();
+  await page.getByRole('button', { name: 'Arm Pilot', exact: true }).click();
   const takes = async () =>
     (await docOf(page, server.url)).tracks.find((t) => t.id === 'pilot')!.takes.filter((k) => !k.imported);
   const before = (await takes()).length;

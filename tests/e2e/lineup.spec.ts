@@ -127,7 +127,7 @@ test('what is recorded is chosen per line, and a take is redone through another 
   await page.getByRole('radio', { name: 'dry', exact: true }).click();
   await go(page, 'floor');
   await page.getByRole('button', { name: 'Arm Apprentice' }).click();
-  await page.getByRole('button', { name: 'Arm Pilot' }).click();
+  await page.getByRole('button', { name: 'Arm Pilot', exact: true }).click();
   await expect(page.getByText('signal', { exact: true })).toBeVisible();
   await recordFor(page, 1.5);
   await page.getByRole('button', { name: 'Stop recording' }).click();

@@ -276,13 +276,13 @@ test('the server is away: arming and recording go on, and it is said', async ({ 
   await open(page, server.url, 'lineup');
   await switchOnLines(page);
   await go(page, 'floor');
-  await expect(page.getByRole('button', { name: 'Arm Pilot' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Arm Pilot', exact: true })).toBeVisible();
   await server.kill();
   // Places change without the server; the page that records is never left.
   await go(page, 'flow');
   await expect(page.locator('.react-flow')).toBeVisible();
   await page.goBack();
-  await page.getByRole('button', { name: 'Arm Pilot' }).click();
+  await page.getByRole('button', { name: 'Arm Pilot', exact: true }).click();
   await page.getByRole('button', { name: 'Record', exact: true }).click();
   await expect(page.getByText(/The server is away. The take is kept in this browser/)).toBeVisible();
   await rolls(page, 'recording');

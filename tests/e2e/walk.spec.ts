@@ -64,13 +64,13 @@ test('from a line to a proven print', async ({ page, server }) => {
     await go(page, 'floor');
     await page.getByLabel('Locate').fill('10:00:30:00');
     await page.keyboard.press('Enter');
-    await page.getByRole('button', { name: 'Arm Pilot' }).click();
+    await page.getByRole('button', { name: 'Arm Pilot', exact: true }).click();
     await expect(page.getByText('signal', { exact: true })).toBeVisible();
     await recordFor(page, 5);
     await page.getByRole('button', { name: 'Stop recording' }).click();
     await page.getByRole('radio', { name: 'Takes' }).click();
     await expect(page.locator('[data-take="1"]')).toContainText('low cut, gate, compressor');
-    await page.getByRole('button', { name: 'Arm Pilot' }).click();
+    await page.getByRole('button', { name: 'Arm Pilot', exact: true }).click();
   });
 
   const media = path.join(server.data, 'sessions/lamp/media');
