@@ -27,10 +27,10 @@ test('pictures of the six places', async ({ page, server }) => {
   await page.locator('[data-level-row="standin-eight/5"]').getByRole('button', { name: /^Set the gain/ }).waitFor({ timeout: 40_000 });
   await shot('lineup-levels');
   await page.getByRole('button', { name: 'That was it' }).click();
-  await page.getByRole('radio', { name: 'Patch' }).click();
+  await page.getByRole('radio', { name: 'Cords' }).click();
 
   await go(page, 'floor');
-  await page.getByRole('button', { name: 'Arm Pilot' }).click();
+  await page.getByRole('button', { name: 'Arm Pilot', exact: true }).click();
   await page.locator('[data-cue="4"] button').first().click();
   await page.getByRole('combobox', { name: 'What the record key records' }).click();
   await page.getByRole('option', { name: 'the cue' }).click();
@@ -44,9 +44,9 @@ test('pictures of the six places', async ({ page, server }) => {
     await rolls(page, 'stopped');
     await page.locator(`[data-take-row="${take}"]`).waitFor();
   }
-  await page.getByLabel('Note on take 2 of Pilot').fill('warm, slower');
+  await page.getByLabel('Note on cue 4, take 2 of Pilot').fill('warm, slower');
   await page.keyboard.press('Enter');
-  await page.getByRole('button', { name: 'Circle take 2 of Pilot' }).click();
+  await page.getByRole('button', { name: 'Circle cue 4, take 2 of Pilot' }).click();
   for (let i = 0; i < 6; i++) await page.keyboard.press('=');
   const head = (await page.getByTestId('playhead').boundingBox())!;
   const row = (await page.locator('[data-take-row="2"]').boundingBox())!;
@@ -67,7 +67,7 @@ test('pictures of the six places', async ({ page, server }) => {
   // The pictures after this one are of the demo as it was.
   for (let undone = 0; undone < 6; undone++) await page.keyboard.press('Control+z');
   await page.locator('[data-take-row="1"]').waitFor({ state: 'detached' });
-  await page.getByRole('button', { name: 'Arm Pilot' }).click();
+  await page.getByRole('button', { name: 'Arm Pilot', exact: true }).click();
 
   await page.getByRole('button', { name: 'Show everything' }).click();
   await page.getByRole('radio', { name: 'Script' }).click();

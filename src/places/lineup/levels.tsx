@@ -147,9 +147,11 @@ function verdict(f: HeardLine, sampleRate: number): string {
 }
 
 function Figure({ value, tone = '' }: { value: number | undefined; tone?: string }) {
+  // Silence has a level below all; a distance from silence is none.
+  const none = value === undefined || Number.isNaN(value) || value === Infinity;
   return (
-    <span className={`figure text-right ${value === undefined ? 'text-quiet' : tone}`}>
-      {value === undefined ? '–' : formatDb(Math.max(-144, value))}
+    <span className={`figure text-right ${none ? 'text-quiet' : tone}`}>
+      {none ? '–' : formatDb(Math.max(-144, value))}
     </span>
   );
 }
