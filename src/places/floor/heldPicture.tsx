@@ -31,12 +31,18 @@ export function HeldPicture({ picture, format, clock, src, video, onSeconds, onU
   const own = useRef<HTMLVideoElement | null>(null);
   const [follower] = useState(() => new PictureFollower());
   const held = useRef({ picture, format, clock });
+  const told = useRef<number | null>(null);
   useEffect(() => {
     held.current = { picture, format, clock };
   });
   useFrame(() => {
     const v = own.current;
     if (!v || v.readyState < 1) return;
+    // Its event may come before anybody listens; the length stands in the element from then on.
+    if (told.current !== v.duration) {
+      told.current = v.duration;
+      onSeconds?.(Number.isFinite(v.duration) ? v.duration : 0);
+    }
     const rate = frameRate(format.frameRate);
     const seconds = (clock.position() - picture.start) / format.sampleRate;
     const inside = seconds >= 0 && seconds < (v.duration || Infinity);
@@ -86,7 +92,6 @@ export function HeldPicture({ picture, format, clock, src, video, onSeconds, onU
       preload="auto"
       className="h-full w-full object-contain"
       aria-label="Picture"
-      onLoadedMetadata={(e) => onSeconds?.(e.currentTarget.duration || 0)}
       onError={onUnplayable}
     />
   );
