@@ -5,8 +5,9 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { freshDataFolder } from '../../tests/support/dataFolder';
 import { eventually } from '../../tests/support/eventually';
 import { newKernels, noise, put, sine } from '../../tests/support/kernels';
-import { DATA_OFFSET, FrameCodec, MemorySource, parseWav, wavHeader } from '@/core/files';
+import { DATA_OFFSET, FrameCodec, parseWav, wavHeader } from '@/core/files';
 import { newSession, type EditJson, type SessionDoc } from '@/core/session';
+import { MemorySource } from '../../tests/support/memorySource';
 
 const removeFolder = freshDataFolder();
 const k = newKernels();

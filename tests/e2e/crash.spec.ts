@@ -2,7 +2,7 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
 import type { Page } from '@playwright/test';
-import { MemorySource, parseWav } from '@/core/files';
+import { parseWav } from '@/core/files';
 import { newKernels } from '../support/kernels';
 import { samplesOf } from '../support/files';
 import { cableTo } from './support/cable';
@@ -23,6 +23,7 @@ import {
   test,
 } from './support/studio';
 import { largestBreak } from './support/tone';
+import { MemorySource } from '../support/memorySource';
 
 const takeFile = (data: string, part = '') =>
   path.join(

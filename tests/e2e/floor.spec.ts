@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Page } from '@playwright/test';
-import { MemorySource, parseWav } from '@/core/files';
+import { parseWav } from '@/core/files';
 import { samplesOf as samplesIn } from '../support/files';
 import { newKernels } from '../support/kernels';
 import {
@@ -20,6 +20,7 @@ import {
   test,
 } from './support/studio';
 import { largestBreak } from './support/tone';
+import { MemorySource } from '../support/memorySource';
 
 const RATE = 48_000;
 const HANDLE = RATE / 4;

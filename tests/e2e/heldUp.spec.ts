@@ -2,11 +2,11 @@
 import { readFileSync, readdirSync, statSync } from 'node:fs';
 import path from 'node:path';
 import type { Page } from '@playwright/test';
-import { MemorySource } from '@/core/files';
 import type { EditJson, TakeGap } from '@/core/session';
 import { newKernels } from '../support/kernels';
 import { samplesOf } from '../support/files';
 import { docOf, editFrom, expect, go, open, recordFor, rolls, switchOnLines, test } from './support/studio';
+import { MemorySource } from '../support/memorySource';
 
 const DEVICE = 'standin-eight';
 

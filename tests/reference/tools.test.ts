@@ -2,12 +2,13 @@
 import path from 'node:path';
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { encodeIxml, MemorySource, resample } from '@/core/files';
+import { encodeIxml, resample } from '@/core/files';
 import { measureFile } from '@/core/measure';
 import { foldDown, ITU_FOLD, layoutOf } from '@/core/speakers';
 import { defaultsOf, stageKind, type StageValues } from '@/core/stages';
 import { newKernels, noise, put, sine } from '../support/kernels';
 import { both, folder, readWav, run, writeWav } from './tools';
+import { MemorySource } from '../support/memorySource';
 
 const k = newKernels();
 const dir = folder();

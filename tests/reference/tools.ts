@@ -2,9 +2,10 @@ import { execFileSync, spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { DATA_OFFSET, FrameCodec, MemorySource, parseWav, wavHeader, type WavSpec } from '@/core/files';
+import { DATA_OFFSET, FrameCodec, parseWav, wavHeader, type WavSpec } from '@/core/files';
 import type { Kernels } from '@/core/kernels';
 import { put } from '../support/kernels';
+import { MemorySource } from '../support/memorySource';
 
 export const folder = (): string => mkdtempSync(path.join(tmpdir(), 'wide-room-'));
 export const run = (command: string, ...args: string[]): string =>

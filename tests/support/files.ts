@@ -1,5 +1,6 @@
-import { type ByteSink, type ByteSource, FrameCodec, MemorySource, parseAudio } from '@/core/files';
+import { type ByteSink, type ByteSource, FrameCodec, parseAudio } from '@/core/files';
 import type { Kernels } from '@/core/kernels';
+import { MemorySource } from './memorySource';
 
 /** A file in memory that can be written anywhere. */
 export class MemorySink implements ByteSink {

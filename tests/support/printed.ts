@@ -1,5 +1,5 @@
 import { compilePlan, type Plan } from '@/core/engine';
-import { DATA_OFFSET, MemorySource } from '@/core/files';
+import { DATA_OFFSET } from '@/core/files';
 import type { Kernels } from '@/core/kernels';
 import {
   deliverablesOf,
@@ -16,6 +16,7 @@ import {
 import { bitsOf, orderOf, type SessionDoc } from '@/core/session';
 import { widthOf } from '@/core/speakers';
 import { newKernels } from './kernels';
+import { MemorySource } from './memorySource';
 
 /** Reads media from arrays of planar samples. */
 export const readerOf =

@@ -7,18 +7,6 @@ export interface ByteSource {
   read(offset: number, length: number, into?: Uint8Array): Promise<Uint8Array>;
 }
 
-export class MemorySource implements ByteSource {
-  constructor(private readonly bytes: Uint8Array) {}
-
-  get size(): number {
-    return this.bytes.length;
-  }
-
-  async read(offset: number, length: number): Promise<Uint8Array> {
-    return this.bytes.subarray(offset, Math.min(this.bytes.length, offset + length));
-  }
-}
-
 /** A file that cannot be used; the message names the place and the fault. */
 export class FileFault extends Error {}
 

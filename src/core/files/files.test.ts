@@ -8,13 +8,13 @@ import {
   encodeIxml,
   FileFault,
   FrameCodec,
-  MemorySource,
   parseWav,
   resample,
   SampleFormat,
   wavHeader,
   type WavSpec,
 } from '.';
+import { MemorySource } from '../../../tests/support/memorySource';
 
 const k = newKernels();
 const spec: WavSpec = { format: 24, channels: 2, sampleRate: 48000, frames: 100, mask: 3 };

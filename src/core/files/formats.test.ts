@@ -16,13 +16,13 @@ import {
   encodeIxml,
   FileFault,
   isFloat,
-  MemorySource,
   type OutputSpec,
   parseAudio,
   readExtended,
   type SampleFormat,
   writeExtended,
 } from '.';
+import { MemorySource } from '../../../tests/support/memorySource';
 
 const k = newKernels();
 

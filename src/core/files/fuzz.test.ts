@@ -3,16 +3,8 @@ import { expect, it } from 'vitest';
 import { newKernels, noise, put } from '../../../tests/support/kernels';
 import { MemorySink } from '../../../tests/support/files';
 import { layoutOf } from '@/core/speakers';
-import {
-  AudioWriter,
-  encodeIxml,
-  FileFault,
-  FrameCodec,
-  MemorySource,
-  type OutputSpec,
-  parseAudio,
-  readFrames,
-} from '.';
+import { AudioWriter, encodeIxml, FileFault, FrameCodec, type OutputSpec, parseAudio, readFrames } from '.';
+import { MemorySource } from '../../../tests/support/memorySource';
 
 const RUNS = Number(process.env.FUZZ_RUNS ?? 2000);
 const k = newKernels();

@@ -8,13 +8,13 @@ import {
   encodeIxml,
   JoinedSource,
   joinedName,
-  MemorySource,
   type OutputSpec,
   parseAudio,
   partNames,
   renotedHeader,
   type SampleFormat,
 } from '.';
+import { MemorySource } from '../../../tests/support/memorySource';
 
 const k = newKernels();
 const FRAMES = 3000;

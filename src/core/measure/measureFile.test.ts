@@ -1,17 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { newKernels, noise, put, sine } from '../../../tests/support/kernels';
 import { layoutOfMask } from '@/core/speakers';
-import {
-  DATA_OFFSET,
-  FileFault,
-  FrameCodec,
-  MemorySource,
-  parseWav,
-  spans,
-  wavHeader,
-  type SampleFormat,
-} from '@/core/files';
+import { DATA_OFFSET, FileFault, FrameCodec, parseWav, spans, wavHeader, type SampleFormat } from '@/core/files';
 import { measureFile, windows } from '.';
+import { MemorySource } from '../../../tests/support/memorySource';
 
 const k = newKernels();
 

@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { newKernels, noise, put, sine } from '../../../tests/support/kernels';
-import { DATA_OFFSET, encodeIxml, FrameCodec, MemorySource, openPcm, wavHeader } from '@/core/files';
+import { DATA_OFFSET, encodeIxml, FrameCodec, openPcm, wavHeader } from '@/core/files';
 import { labelsIn, layoutOf, type ChannelOrder } from '@/core/speakers';
 import { ordersHeard, saidChannels, soundOfChannels } from '.';
+import { MemorySource } from '../../../tests/support/memorySource';
 
 const k = newKernels();
 const RATE = 48_000;

@@ -3,9 +3,9 @@ import { newKernels, noise } from '../../../tests/support/kernels';
 import { printed, provenIn, readerOf } from '../../../tests/support/printed';
 import { applied, sessionWith } from '../../../tests/support/session';
 import { peak } from '../../../tests/support/stages';
-import { MemorySource } from '@/core/files';
 import type { EditJson, SessionDoc } from '@/core/session';
 import { compareFile, filePairs, takeApart, type FileChange, type FileProof } from '.';
+import { MemorySource } from '../../../tests/support/memorySource';
 
 const k = newKernels();
 const FRAMES = 48_000;

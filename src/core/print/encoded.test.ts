@@ -6,10 +6,10 @@ import { printed, readerOf } from '../../../tests/support/printed';
 import { applied, sessionWith } from '../../../tests/support/session';
 import { fileCheck } from '@/core/checks';
 import { compilePlan, Engine, HEARD_AS, type HeardAs } from '@/core/engine';
-import { MemorySource } from '@/core/files';
 import { fourInTwoCrosstalk } from '@/core/matrix';
 import type { EditJson, SessionDoc } from '@/core/session';
 import { layoutOf, type LayoutId } from '@/core/speakers';
+import { MemorySource } from '../../../tests/support/memorySource';
 
 const k = newKernels();
 const FRAMES = 96_000;

@@ -4,10 +4,10 @@ import { newKernels, noise } from '../../../tests/support/kernels';
 import { samplesOf } from '../../../tests/support/files';
 import { printed, readerOf } from '../../../tests/support/printed';
 import { applied, mono, monoTrack, sessionWith } from '../../../tests/support/session';
-import { MemorySource } from '@/core/files';
 import { freshOf, frozenFrom, isFresh, playedOf, trackOf, type EditJson, type SessionDoc } from '@/core/session';
 import { beforePrinting, missingCheck } from '@/core/checks';
 import { frozenSpan, renderNode } from '.';
+import { MemorySource } from '../../../tests/support/memorySource';
 
 const k = newKernels();
 const FRAMES = 40_000;

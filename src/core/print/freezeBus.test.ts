@@ -20,8 +20,8 @@ import {
 } from '@/core/session';
 import { FRONT, widthOf } from '@/core/speakers';
 import { beforePrinting, missingCheck } from '@/core/checks';
-import { MemorySource } from '@/core/files';
 import { frozenSpan, renderNode } from '.';
+import { MemorySource } from '../../../tests/support/memorySource';
 
 const k = newKernels();
 const FRAMES = 40_000;

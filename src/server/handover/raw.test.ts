@@ -9,8 +9,9 @@ import { samplesOf } from '../../../tests/support/files';
 import { newKernels, noise, put } from '../../../tests/support/kernels';
 import { FORMAT, mono, monoTrack } from '../../../tests/support/session';
 import { firstDifference } from '../../../tests/support/stages';
-import { DATA_OFFSET, FrameCodec, MemorySource, parseAudio, wavHeader } from '@/core/files';
+import { DATA_OFFSET, FrameCodec, parseAudio, wavHeader } from '@/core/files';
 import { newSession } from '@/core/session';
+import { MemorySource } from '../../../tests/support/memorySource';
 
 const removeFolder = freshDataFolder();
 const k = newKernels();

@@ -9,7 +9,7 @@ import { newKernels, noise, put } from '../../../tests/support/kernels';
 import { firstDifference } from '../../../tests/support/stages';
 import { printCheck } from '@/core/checks';
 import { applied, FORMAT } from '../../../tests/support/session';
-import { DATA_OFFSET, FrameCodec, MemorySource, parseAudio, parseWav, wavHeader } from '@/core/files';
+import { DATA_OFFSET, FrameCodec, parseAudio, parseWav, wavHeader } from '@/core/files';
 import { frozenFrom, newSession, type EditJson } from '@/core/session';
 import type { PrintJob } from './job';
 import { runPrint } from './printJob';
@@ -17,6 +17,7 @@ import { stringifyFigures } from '@/core/units';
 import { reportAs } from './report';
 import { verifyPrint } from './verify';
 import { sourceChecks } from '../media';
+import { MemorySource } from '../../../tests/support/memorySource';
 
 const k = newKernels();
 const dir = mkdtempSync(path.join(tmpdir(), 'wide-room-job-'));

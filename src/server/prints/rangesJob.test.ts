@@ -9,7 +9,7 @@ import { newKernels, noise, put, sine } from '../../../tests/support/kernels';
 import { applied, FORMAT } from '../../../tests/support/session';
 import { peak } from '../../../tests/support/stages';
 import { printCheck } from '@/core/checks';
-import { AudioWriter, MemorySource, parseAudio } from '@/core/files';
+import { AudioWriter, parseAudio } from '@/core/files';
 import { compareFile, filePairs, hullOf, printRanges, withFiles } from '@/core/print';
 import { newSession, type EditJson, type SessionDoc } from '@/core/session';
 import { stringifyFigures } from '@/core/units';
@@ -17,6 +17,7 @@ import { FileSink, openFile } from '../media';
 import { reportAs } from './report';
 import { runPrint } from './printJob';
 import { verifyPrint } from './verify';
+import { MemorySource } from '../../../tests/support/memorySource';
 
 const k = newKernels();
 const dir = mkdtempSync(path.join(tmpdir(), 'wide-room-ranges-'));

@@ -6,8 +6,9 @@ import { eq } from 'drizzle-orm';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { freshDataFolder } from '../../../tests/support/dataFolder';
 import { FORMAT, monoTrack } from '../../../tests/support/session';
-import { DATA_OFFSET, MemorySource, parseWav } from '@/core/files';
+import { DATA_OFFSET, parseWav } from '@/core/files';
 import { newSession, type EditJson } from '@/core/session';
+import { MemorySource } from '../../../tests/support/memorySource';
 
 const removeFolder = freshDataFolder();
 let sessions: typeof import('../sessions');

@@ -1,6 +1,7 @@
 import { EventEmitter } from 'node:events';
 import type { Patch, Seat } from '@/core/session';
 import { stringifyFigures } from '@/core/units';
+import { eventStream } from '../http/eventStream';
 import { shared } from '../shared';
 
 /** Somebody who has the session open. */
@@ -72,45 +73,16 @@ export function subscribe(session: string, listener: (event: SessionEvent) => vo
  * Server-sent events of all sessions, until the client goes. `hello` comes first, with the revision of each session once
  * the events are listened to: what was changed before must be fetched.
  */
-export function eventStream(
+export const sessionEvents = (
   signal: AbortSignal,
   revisions: () => Promise<Record<string, number>>,
-): ReadableStream<Uint8Array> {
-  const encoder = new TextEncoder();
-  let stop = () => {};
-  return new ReadableStream({
-    start(controller) {
-      const send = (text: string) => {
-        try {
-          controller.enqueue(encoder.encode(text));
-        } catch {
-          stop();
-        }
-      };
-      const tell = (event: object) => send(`data: ${stringifyEvent(event)}\n\n`);
-      const unsubscribe = subscribeAll((session, event) => tell({ ...event, session }));
-      const beat = setInterval(() => send(': here\n\n'), 15_000);
-      stop = () => {
-        clearInterval(beat);
-        unsubscribe();
-      };
-      signal.addEventListener('abort', () => {
-        stop();
-        try {
-          controller.close();
-        } catch {
-          // The client had closed it already.
-        }
-      });
-      send(': open\n\n');
-      void revisions().then(
-        (now) => tell({ kind: 'hello', revisions: now }),
-        () => stop(),
-      );
-    },
-    cancel: () => stop(),
+): ReadableStream<Uint8Array> =>
+  eventStream(signal, ({ send, close }) => {
+    const tell = (event: object) => send(`data: ${stringifyEvent(event)}`);
+    const end = subscribeAll((session, event) => tell({ ...event, session }));
+    void revisions().then((now) => tell({ kind: 'hello', revisions: now }), close);
+    return end;
   });
-}
 
 // Only facts hold figures that JSON has no words for; changes come at full speed.
 const stringifyEvent = (event: object): string => ('print' in event ? stringifyFigures(event) : JSON.stringify(event));
