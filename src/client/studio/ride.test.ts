@@ -4,7 +4,8 @@ import { monoTrack, sessionWith } from '../../../tests/support/session';
 import { eventually } from '../../../tests/support/eventually';
 import { meterFrame, recorderStub, sessionAt, silentSound } from '../../../tests/support/studio';
 import { laneValue } from '@/core/lanes';
-import { laneKey, type EditJson } from '@/core/session';
+import { laneKey, type EditJson, type SessionDoc } from '@/core/session';
+import { Ride } from './ride';
 import { Studio } from './studio';
 
 const RATE = 48_000;
@@ -126,6 +127,36 @@ it('one undo takes a ride back: it is one edit', async () => {
   for (const v of [-1, -2, -3]) await move(v, 2 - v / 10);
   studio.ride.release(target);
   expect(edits.mock.calls.flat().map((e) => e.type)).toEqual(['writeLane']);
+  await studio.close();
+});
+
+it('a move that the engine is told of late takes nothing from the moves after it', async () => {
+  const { session, studio, rolled, at } = await playing(drawn([0, -2], [100, -2]));
+  let told: (doc: SessionDoc, seconds: number) => void = () => {};
+  const busy: SessionDoc[] = [];
+  const engine = {
+    events: {
+      on: (_: string, f: (e: { doc: SessionDoc; rolled: number }) => void) => {
+        told = (doc, seconds) => f({ doc, rolled: Math.round(seconds * RATE) });
+      },
+    },
+  };
+  const ride = new Ride(session, engine as never, studio.transport);
+  ride.setMode(target, 'on');
+  for (let i = 1; i <= 4; i++) {
+    ride.move(target, (ride.valueOf(target) ?? -2) - 1);
+    busy.push(session.getState().doc!);
+    // The first is heard only now, long after the next two were moved.
+    if (i === 3) {
+      told(busy[0]!, 4);
+      rolled(4);
+    }
+  }
+  expect(ride.valueOf(target)).toBe(-6);
+  told(busy[3]!, 5);
+  studio.transport.stop();
+  expect(at(4.02)).toBeCloseTo(-3, 1);
+  expect(at(5.02)).toBeCloseTo(-6, 1);
   await studio.close();
 });
 

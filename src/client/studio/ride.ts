@@ -14,17 +14,22 @@ const GLIDE = 0.02;
 /** Beyond all time: while something is ridden, what the lane had later does not count. */
 const FAR = 2 ** 50;
 
+/** A point of a ride; its number tells it from its neighbours wherever the row changes. */
+interface Moved extends LanePoint {
+  readonly number: number;
+  /** Its place is known from the engine. */
+  readonly heard: boolean;
+}
+
 interface Riding {
   target: LaneTarget;
   mode: RideMode;
   /** The lane as it was. */
   before: readonly LanePoint[];
   from: number;
-  points: LanePoint[];
-  /** Which point each document on its way to the engine holds last: its place in the row, and itself. */
-  sent: WeakMap<SessionDoc, { index: number; point: LanePoint }>;
-  /** Points whose place is known from the engine. */
-  known: Set<number>;
+  points: Moved[];
+  /** Which point each document on its way to the engine holds last. */
+  sent: WeakMap<SessionDoc, Moved>;
 }
 
 /** Moves of controls, written into lanes while sound runs. */
@@ -80,11 +85,17 @@ export class Ride {
     const last = riding.points.at(-1)!;
     const meets = Math.round(GLIDE * this.rate);
     const shape = this.shape(doc, target);
-    riding.points.push({ at: Math.max(at, last.at + (riding.points.length === 1 ? meets : 1)), value, shape });
+    const moved: Moved = {
+      at: Math.max(at, last.at + (riding.points.length === 1 ? meets : 1)),
+      value,
+      shape,
+      number: last.number + 1,
+      heard: false,
+    };
+    riding.points.push(moved);
     this.session.preview({ type: 'writeLane', target, from: riding.from, to: FAR, points: this.written(riding) });
     const sent = this.session.getState().doc;
-    const index = riding.points.length - 1;
-    if (sent) riding.sent.set(sent, { index, point: riding.points[index]! });
+    if (sent) riding.sent.set(sent, moved);
     return true;
   }
 
@@ -100,25 +111,24 @@ export class Ride {
   private begin(doc: SessionDoc, target: LaneTarget, mode: RideMode, from: number): Riding {
     this.state.setState({ riding: laneKey(target) });
     const before = doc.lanes[laneKey(target)]?.points ?? [];
-    const first: LanePoint = { at: from, value: valueAt(doc, target, from), shape: this.shape(doc, target) };
-    return { target, mode, before, from, points: [first], sent: new WeakMap(), known: new Set() };
+    const value = valueAt(doc, target, from);
+    const first: Moved = { at: from, value, shape: this.shape(doc, target), number: 0, heard: true };
+    return { target, mode, before, from, points: [first], sent: new WeakMap() };
   }
 
   // A point stands where the engine really began to sound like it; what never reached it was never heard.
   private heard(doc: SessionDoc, rolled: number): void {
     const riding = this.now;
-    const heard = riding?.sent.get(doc);
-    if (!riding || !heard) return;
-    const { index, point } = heard;
+    const moved = riding?.sent.get(doc);
+    if (!riding || !moved) return;
     const at = Math.round(this.transport.sampleOf(rolled) + GLIDE * this.rate);
-    const before = riding.points.slice(0, index).filter((p, i) => i === 0 || (riding.known.has(i) && p.at < at));
-    // One that was told late may have taken its place in the row.
-    const moved = riding.points[index] ?? point;
-    // Two points in one place would be no lane: all that was ridden would be refused.
-    const stands = Math.max(at, before.at(-1)!.at + 1);
-    const after = riding.points.slice(index + 1).filter((p) => p.at > stands);
-    riding.points = [...before, { ...moved, at: stands }, ...after];
-    riding.known = new Set(Array.from({ length: before.length + 1 }, (_, i) => i));
+    // What was followed by another before the engine had it was never heard.
+    const row = riding.points.filter((p, i) => i === 0 || (p.number < moved.number && p.heard && p.at < at));
+    // Two points in one place would be no lane: all that was ridden would be refused. What was moved after this one, and
+    // is not told yet, stands behind it wherever it was thought to be.
+    for (const p of [{ ...moved, at, heard: true }, ...riding.points.filter((p) => p.number > moved.number)])
+      row.push({ ...p, at: Math.max(p.at, row.at(-1)!.at + 1) });
+    riding.points = row;
   }
 
   /** The points of a ride, without those that cannot be told apart from a straight line. */
@@ -126,7 +136,8 @@ export class Ride {
     const { doc } = this.session.getState();
     const param = doc && laneParam(doc, target);
     // Held values are no straight lines.
-    return !param || isSwitched(param) ? points.map((p) => ({ ...p })) : thinned(points, param.step / 2);
+    const row = points.map(({ at, value, shape }) => ({ at, value, shape }));
+    return !param || isSwitched(param) ? row : thinned(row, param.step / 2);
   }
 
   /** A control was let go; true where that was a ride. */

@@ -236,7 +236,7 @@ describe('a lane', () => {
   const target = { node: 'a', param: 'level' };
   const refused = (e: EditJson, message: RegExp) => expect(() => applied(base('mono'), e)).toThrow(message);
   it('is refused where nothing can follow the timeline', () => {
-    refused(lane({ node: 'nobody', param: 'level' }, level), /no track or bus "nobody"/);
+    refused(lane({ node: 'nobody', param: 'level' }, level), /not in the session any more/);
     refused(lane({ node: 'a', param: 'name' }, level), /A has no "name"/);
     refused(lane({ node: 'dia', param: 'azimuth' }, level), /Dialogue has no "azimuth"/);
   });
