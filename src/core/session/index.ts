@@ -39,6 +39,7 @@ export * from './owners';
 export * from './apply';
 export { faultOf } from './whole';
 export * from './edits';
+export { IsId } from './edits/edit';
 export { armForCue, trackOfCharacter } from './characters';
 export * from './newSession';
 export * from './subject';

@@ -9,7 +9,7 @@ import { Refused } from './refused';
 
 export { Refused };
 export { binary, factsJson, json } from './answers';
-export { body, bytesOf } from './body';
+export { asked, body, bytesOf } from './body';
 export { told } from './told';
 export { askingSeat, onBehalfOf, someSeat } from './asking';
 
@@ -25,6 +25,8 @@ export function route<P extends Record<string, string> = Record<string, never>>(
       // Before anything is looked up or any path is built.
       for (const [name, value] of Object.entries(params ?? {}))
         if (name !== 'file' && !isId(value)) return json({ message: `"${value}" names nothing here.` }, 404);
+      if ([...new URL(request.url).searchParams].flat().some((text) => /[\0\uFFFD]/.test(text)))
+        return json({ message: 'The address holds characters that no text has. Nothing was changed.' }, 400);
       return await onBehalfOf(seatOfRequest(request), () => handler(request, params));
     } catch (error) {
       const told = answerTo(error);

@@ -12,12 +12,10 @@ export async function listLayouts(): Promise<Layout[]> {
 }
 
 /** Keeps a layout; another of its name is written over: sessions hold what they use in themselves. */
-export async function keepLayout(asked: { name?: unknown; speakers?: unknown }): Promise<Layout> {
+export async function keepLayout(asked: { name: string; speakers: SpeakerSpot[] }): Promise<Layout> {
   let made: Layout;
   try {
-    if (typeof asked.name !== 'string' || !Array.isArray(asked.speakers))
-      throw new RangeError('a layout has a name and speakers');
-    made = ownLayout(asked.name.trim(), asked.speakers as SpeakerSpot[]);
+    made = ownLayout(asked.name.trim(), asked.speakers);
   } catch (error) {
     if (error instanceof RangeError) throw new Refused(422, `The layout was not kept: ${error.message}.`);
     throw error;

@@ -70,16 +70,16 @@ async function write(
   return facts;
 }
 
-export async function setRoom(id: string, asked: { revision?: unknown; room?: unknown }): Promise<RoomFacts> {
+export async function setRoom(id: string, asked: { revision: number; room: unknown }): Promise<RoomFacts> {
   const room = readRoom(asked.room);
   if (named(await listRooms(), room.name, id))
     throw new Refused(409, `There is another room called ${room.name}; nothing was changed.`);
-  return write(id, Number(asked.revision), (row) => ({ room, before: [...row.before, row.room].slice(-MOST_BEFORE) }));
+  return write(id, asked.revision, (row) => ({ room, before: [...row.before, row.room].slice(-MOST_BEFORE) }));
 }
 
 /** The room as it was before its last change. */
-export async function undoRoom(id: string, asked: { revision?: unknown }): Promise<RoomFacts> {
-  return write(id, Number(asked.revision), (row) => {
+export async function undoRoom(id: string, asked: { revision: number }): Promise<RoomFacts> {
+  return write(id, asked.revision, (row) => {
     const room = row.before.at(-1);
     if (!room) throw new Refused(409, 'Nothing of this room can be taken back.');
     return { room, before: row.before.slice(0, -1) };

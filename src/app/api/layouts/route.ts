@@ -1,4 +1,5 @@
-import { body, json, route } from '@/server/http';
+import { KeepLayout } from '@/core/wire';
+import { asked, json, route } from '@/server/http';
 import { keepLayout, listLayouts } from '@/server/rooms';
 
 export const dynamic = 'force-dynamic';
@@ -6,4 +7,6 @@ export const dynamic = 'force-dynamic';
 /** Layouts of one's own: by their ids, which hold all of them. */
 export const GET = route(async () => json({ layouts: (await listLayouts()).map((l) => l.id) }));
 
-export const POST = route(async (request) => json({ id: (await keepLayout((await body(request)) as object)).id }, 201));
+export const POST = route(async (request) =>
+  json({ id: (await keepLayout(await asked(request, KeepLayout, 'layout'))).id }, 201),
+);

@@ -1,4 +1,5 @@
-import { body, json, route, someSeat } from '@/server/http';
+import { NamePerson } from '@/core/wire';
+import { asked, json, route, someSeat } from '@/server/http';
 import { namePerson, personOf } from '@/server/sessions';
 
 export const dynamic = 'force-dynamic';
@@ -7,4 +8,6 @@ export const dynamic = 'force-dynamic';
 export const GET = route(async () => json(await personOf(someSeat())));
 
 /** {name, hue}: a name that is typed once, and a colour. */
-export const PUT = route(async (request) => json(await namePerson(someSeat(), (await body(request)) as object)));
+export const PUT = route(async (request) =>
+  json(await namePerson(someSeat(), await asked(request, NamePerson, 'who sits here'))),
+);

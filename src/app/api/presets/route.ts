@@ -1,3 +1,5 @@
+import { readAs } from '@/core/session';
+import { KeepPreset } from '@/core/wire';
 import { body, json, route } from '@/server/http';
 import { importPresets, keepPreset, listPresets } from '@/server/presets';
 
@@ -5,7 +7,10 @@ export const dynamic = 'force-dynamic';
 
 export const GET = route(async () => json({ format: 'wide-room-presets', version: 1, presets: await listPresets() }));
 
-export const POST = route(async (request) => json(await keepPreset((await body(request)) as object), 201));
+export const POST = route(async (request) => {
+  const { chain, ...about } = await body(request);
+  return json(await keepPreset({ ...readAs(KeepPreset, about, 'preset'), chain }), 201);
+});
 
 /** Takes an exported file in. */
 export const PUT = route(async (request) => json(await importPresets(await body(request)), 201));

@@ -1,5 +1,5 @@
-import { NewSession, newSession, readAs } from '@/core/session';
-import { body, json, route, told } from '@/server/http';
+import { NewSession, newSession } from '@/core/session';
+import { asked, json, route, told } from '@/server/http';
 import { createSession, listSessions } from '@/server/sessions';
 import { sessionFromTemplate } from '@/server/templates';
 
@@ -12,11 +12,11 @@ export const GET = route(async () => json(await listSessions()));
  * in the last of them the session, or why there is none.
  */
 export const POST = route(async (request) => {
-  const asked = readAs(NewSession, await body(request), 'New session');
-  asked.check();
-  const { template } = asked;
-  if (!template) return json({ id: await createSession(newSession(asked.name, asked.code, asked.format())) }, 201);
+  const wanted = await asked(request, NewSession, 'New session');
+  wanted.check();
+  const { template } = wanted;
+  if (!template) return json({ id: await createSession(newSession(wanted.name, wanted.code, wanted.format())) }, 201);
   if (request.headers.get('accept') !== 'application/x-ndjson')
-    return json({ id: await sessionFromTemplate(template, asked) }, 201);
-  return told(request, async (tell, signal) => ({ id: await sessionFromTemplate(template, asked, tell, signal) }));
+    return json({ id: await sessionFromTemplate(template, wanted) }, 201);
+  return told(request, async (tell, signal) => ({ id: await sessionFromTemplate(template, wanted, tell, signal) }));
 });

@@ -5,7 +5,8 @@ import path from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { nanoid } from 'nanoid';
-import { body, json, Refused, route } from '@/server/http';
+import { KeepTemplate } from '@/core/wire';
+import { asked, json, Refused, route } from '@/server/http';
 import { importTemplate, keepTemplate, listTemplates } from '@/server/templates';
 
 export const dynamic = 'force-dynamic';
@@ -14,14 +15,8 @@ export const GET = route(async () => json(await listTemplates()));
 
 /** Keeps a session as a template. */
 export const POST = route(async (request) => {
-  const { session, name, category, media } = (await body(request)) as Record<string, unknown>;
-  if (typeof session !== 'string' || typeof name !== 'string')
-    throw new Refused(400, 'A template needs a session and a name.');
-  const made = await keepTemplate(session, {
-    name,
-    category: typeof category === 'string' ? category : '',
-    media: media === true,
-  });
+  const { session, name, category, media } = await asked(request, KeepTemplate, 'template');
+  const made = await keepTemplate(session, { name, category: category ?? '', media: media ?? false });
   return json(made, 201);
 });
 

@@ -141,7 +141,7 @@ export type EditJson = { [N in EditName]: { type: N } & Members<InstanceType<(ty
 export function readEdit(json: unknown): Edit {
   const type = (json as { type?: unknown } | null)?.type;
   if (typeof type !== 'string' || !Object.hasOwn(EDITS, type)) {
-    throw new EditRefused(`There is no edit "${String(type)}"; nothing was changed.`);
+    throw new EditRefused(`There is no edit ${JSON.stringify(type) ?? 'without a type'}; nothing was changed.`);
   }
   return readAs(EDITS[type as EditName] as EditClass, json, type);
 }

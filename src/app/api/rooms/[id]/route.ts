@@ -1,5 +1,6 @@
 import { safeName } from '@/core/print';
-import { body, json, route } from '@/server/http';
+import { SetRoom } from '@/core/wire';
+import { asked, json, route } from '@/server/http';
 import { removeRoom, roomFile, setRoom } from '@/server/rooms';
 
 /** A file that holds the room. */
@@ -14,7 +15,7 @@ export const GET = route<{ id: string }>(async (_request, { id }) => {
 });
 
 export const PUT = route<{ id: string }>(async (request, { id }) =>
-  json(await setRoom(id, (await body(request)) as object)),
+  json(await setRoom(id, await asked(request, SetRoom, 'room'))),
 );
 
 export const DELETE = route<{ id: string }>(async (_request, { id }) => {

@@ -1,6 +1,7 @@
-import { body, json, route } from '@/server/http';
+import { UndoRoom } from '@/core/wire';
+import { asked, json, route } from '@/server/http';
 import { undoRoom } from '@/server/rooms';
 
 export const POST = route<{ id: string }>(async (request, { id }) =>
-  json(await undoRoom(id, (await body(request)) as object)),
+  json(await undoRoom(id, await asked(request, UndoRoom, 'room'))),
 );

@@ -1,4 +1,5 @@
-import { body, factsJson, route } from '@/server/http';
+import { StartPrint } from '@/core/wire';
+import { asked, factsJson, route } from '@/server/http';
 import { filesAsked, listPrints, startPrint } from '@/server/prints';
 import { openSession } from '@/server/sessions';
 
@@ -8,7 +9,6 @@ export const GET = route<{ id: string }>(async (_request, { id }) => {
 });
 
 export const POST = route<{ id: string }>(async (request, { id }) => {
-  const asked = await body(request);
-  const { knowingly } = asked as { knowingly?: boolean };
-  return factsJson(await startPrint(id, { knowingly: knowingly === true, files: filesAsked(asked) }), 201);
+  const { knowingly = false, only, beside } = await asked(request, StartPrint, 'print');
+  return factsJson(await startPrint(id, { knowingly, files: filesAsked({ only, beside }) }), 201);
 });

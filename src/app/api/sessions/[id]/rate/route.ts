@@ -1,7 +1,8 @@
-import { body, json, route } from '@/server/http';
+import { ChangeRate } from '@/core/wire';
+import { asked, json, route } from '@/server/http';
 import { changeRate } from '@/server/sessions/changeRate';
 
 export const POST = route<{ id: string }>(async (request, { id }) => {
-  const { sampleRate } = (await body(request)) as { sampleRate?: unknown };
-  return json(await changeRate(id, Number(sampleRate)));
+  const { sampleRate } = await asked(request, ChangeRate, 'rate');
+  return json(await changeRate(id, sampleRate));
 });

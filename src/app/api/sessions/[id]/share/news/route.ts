@@ -1,7 +1,6 @@
 import { IsIn, IsInt, IsNumber, IsOptional, IsString, MaxLength } from 'class-validator';
 import type { PromptNews } from '@/core/prompt';
-import { readAs } from '@/core/session';
-import { body, json, route } from '@/server/http';
+import { asked, json, route } from '@/server/http';
 import { tellShare } from '@/server/sharing';
 
 class News {
@@ -14,7 +13,7 @@ class News {
 
 /** What is heard in the engineer's window, for the performer's windows elsewhere. */
 export const POST = route<{ id: string }>(async (request, { id }) => {
-  const { state, position, at, cue, lineAt } = readAs(News, await body(request), 'News');
+  const { state, position, at, cue, lineAt } = await asked(request, News, 'News');
   tellShare(id, { state, position, at, cue: cue ?? null, lineAt: lineAt ?? null });
   return json({});
 });

@@ -1,0 +1,35 @@
+import { IsArray, IsBoolean, IsIn, IsInt, IsOptional, IsString, Length, Max, MaxLength, Min } from 'class-validator';
+
+/** Revisions are counted in 32 bits. */
+export const LAST_REVISION = 2 ** 31 - 1;
+
+/** One change: edits that are applied together, and what the asking window has. The edits themselves are read apart. */
+export class SendEdits {
+  @Length(1, 80) @IsString() id!: string;
+  @IsOptional() @IsInt() @Min(0) @Max(LAST_REVISION) base?: number;
+}
+
+export class Travel {
+  @IsIn(['undo', 'redo']) direction!: 'undo' | 'redo';
+  /** Only steps before this revision. */
+  @IsOptional() @IsInt() @Min(0) @Max(LAST_REVISION) past?: number;
+}
+
+export class ChangeRate {
+  @IsInt() sampleRate!: number;
+}
+
+export class KeepVersion {
+  @IsString() @MaxLength(1000) name!: string;
+}
+
+export class Duplicate {
+  @IsString() @MaxLength(1000) name!: string;
+}
+
+export class StartPrint {
+  /** Findings that warn are passed by. */
+  @IsOptional() @IsBoolean() knowingly?: boolean;
+  @IsOptional() @IsArray() @IsString({ each: true }) only?: string[];
+  @IsOptional() @IsArray() @IsString({ each: true }) beside?: string[];
+}
