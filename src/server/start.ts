@@ -3,17 +3,22 @@ import { closeDatabase, openDatabase } from './database';
 import { log } from './log';
 import { closePrints, resumePrints } from './prints';
 import { keepBin } from './sessions';
+import { clearScratch } from './scratch';
+import { clearUnfinished } from './unfinished';
 import { followTakes, recoverRecordings } from './recordings';
 
 /** Opens the database and mends what a crash left. Without a database the process ends: half a server helps nobody. */
 export async function start(): Promise<void> {
   try {
     await openDatabase();
+    await clearScratch();
   } catch (error) {
     log.fatal(error);
     process.stderr.write(`Wide Room cannot start: ${(error as Error).message}\n`);
     process.exit(1);
   }
+  // Before anything is made anew.
+  await beside('what was never finished', clearUnfinished);
   // One broken recording or print must not keep everybody from their work: each is set aside by itself.
   await beside('prints that wait or were cut off', resumePrints);
   await beside('what was in the bin for long', keepBin);

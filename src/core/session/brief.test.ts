@@ -321,7 +321,7 @@ describe('templates', () => {
     ['{"format":"wide-room-template","version":9}', /has the form 9/],
     [
       JSON.stringify({ format: 'wide-room-template', version: 1, name: 'x', category: 'y', files: {}, session: {} }),
-      /holds no session/,
+      /template is damaged/,
     ],
     [
       JSON.stringify({

@@ -30,6 +30,7 @@ export * from './voiceChains';
 export * from './atRate';
 export * from './templateFile';
 export * from './sessionFile';
+export { wholeDocument } from './wholeDocument';
 export * from './sessionFacts';
 export * from './withMediaIds';
 export * from './compare';

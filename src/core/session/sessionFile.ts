@@ -1,6 +1,5 @@
 import { EditRefused, type MediaRef, type SessionDoc } from './document';
-import { upgradeDoc } from './upgrade';
-import { faultOf } from './whole';
+import { wholeDocument } from './wholeDocument';
 
 /** A file of a session as its archive tells of it. */
 export interface ArchivedMedia {
@@ -91,20 +90,6 @@ const isSession = (doc: Partial<SessionDoc> | undefined): boolean =>
   [doc.tracks, doc.buses, doc.lines, doc.deliverables].every(Array.isArray) &&
   [doc.media, doc.format, doc.range, doc.limits].every((part) => typeof part === 'object' && part !== null);
 
-/** A stored document in the present form. Throws EditRefused, with what is wrong, for one that is not whole. */
-function wholeDoc(stored: SessionDoc, what: string): SessionDoc {
-  let fault: string | null;
-  try {
-    const doc = upgradeDoc(stored);
-    fault = faultOf(null, doc);
-    if (!fault) return doc;
-  } catch (error) {
-    if (error instanceof EditRefused) throw error;
-    fault = (error as Error).message;
-  }
-  throw new EditRefused(`The archive holds a damaged ${what}: ${fault}. Nothing was brought in.`);
-}
-
 /** Reads the description of an archive. Throws EditRefused with a sentence that says what is wrong; nothing of it is used then. */
 export function readSessionFile(text: string): SessionFile {
   let json: Partial<SessionFile> | null;
@@ -137,7 +122,7 @@ export function readSessionFile(text: string): SessionFile {
     throw new EditRefused('The archive tells of one file twice. Nothing was brought in.');
   return {
     ...(json as SessionFile),
-    session: wholeDoc(session!, 'session'),
-    versions: versions!.map((v) => ({ ...v, doc: wholeDoc(v.doc, `version "${v.name}"`) })),
+    session: wholeDocument(session, 'session'),
+    versions: versions!.map((v) => ({ ...v, doc: wholeDocument(v.doc, `version "${v.name}"`) })),
   };
 }

@@ -1,5 +1,5 @@
 import { EditRefused, type SessionDoc } from './document';
-import { upgradeDoc } from './upgrade';
+import { wholeDocument } from './wholeDocument';
 
 /** The description inside a template file: a ZIP with this as template.json and the sound files under media/. */
 export interface TemplateFile {
@@ -29,10 +29,18 @@ export function readTemplate(text: string): TemplateFile {
   const { session, name, category, files } = json;
   if (typeof name !== 'string' || !name.trim() || typeof category !== 'string' || typeof files !== 'object' || !files)
     throw new EditRefused('The template lacks name, category or files; nothing was taken in.');
-  if (!session || !Array.isArray(session.tracks) || !Array.isArray(session.buses) || !session.format)
-    throw new EditRefused('The template holds no session; nothing was taken in.');
+  if (name.length > 80 || category.length > 80)
+    throw new EditRefused('The name or category of the template is longer than 80 characters; nothing was taken in.');
+  if (!session) throw new EditRefused('The template holds no session; nothing was taken in.');
   for (const file of Object.values(files))
-    if (typeof file !== 'string' || /[\\/]|^\.|\.\.|[{,]\.|^$/.test(file))
+    if (typeof file !== 'string' || file.length > 255 || /[\\/\0]|^\.|\.\.|[{,]\.|^$/.test(file))
       throw new EditRefused(`The template names a file "${String(file)}" outside its folder; nothing was taken in.`);
-  return { format: 'wide-room-template', version: 1, name, category, session: upgradeDoc(session), files };
+  return {
+    format: 'wide-room-template',
+    version: 1,
+    name,
+    category,
+    session: wholeDocument(session, 'template'),
+    files,
+  };
 }

@@ -176,7 +176,7 @@ describe('an archive that is none, or not as it was, is refused and leaves nothi
     [
       'a clip without a file',
       (f) => ({ ...f, 'session.json': f['session.json']!.toString().replace(/"frames":4800/g, '"frames":10') }),
-      /damaged session: .* would reach beyond the sound/,
+      /session is damaged: .* would reach beyond the sound/,
     ],
     [
       'a text that was changed',
@@ -187,6 +187,12 @@ describe('an archive that is none, or not as it was, is refused and leaves nothi
       'a file that was changed',
       (f) => Object.fromEntries(Object.entries(f).map(([k, v]) => [k, k.startsWith('media/') ? Buffer.from('x') : v])),
       /media\/voice-\d+.wav is not as it was/,
+    ],
+    [
+      'a file far larger than its sound',
+      (f) =>
+        Object.fromEntries(Object.entries(f).map(([k, v]) => [k, k.startsWith('media/') ? Buffer.alloc(70 << 20) : v])),
+      /voice-\d+.wav would be 73 MB, more than its sound can take/,
     ],
     [
       'a file that is gone',

@@ -1,9 +1,10 @@
 import { constants } from 'node:fs';
-import { copyFile, mkdir, rm } from 'node:fs/promises';
+import { copyFile, mkdir } from 'node:fs/promises';
 import path from 'node:path';
 import { nanoid } from 'nanoid';
 import { makeSessionDir, sessionDir } from '../config';
 import { Refused } from '../http';
+import { making } from '../unfinished';
 import { store } from './in';
 import { contents } from './out';
 
@@ -19,14 +20,11 @@ export async function duplicateSession(id: string, name: string): Promise<{ id: 
       `${about.missing.join(', ')} is missing from the session's folder; bring it back in the list of files first. Nothing was duplicated.`,
     );
   const made = nanoid(10);
-  try {
+  return making(sessionDir(made), async () => {
     makeSessionDir(made);
     await mkdir(path.join(sessionDir(made), 'picture'), { recursive: true });
     // Where the file system can, both share what neither changes.
     for (const e of entries) await copyFile(e.file, path.join(sessionDir(made), e.name), constants.COPYFILE_FICLONE);
-    return await store(made, { ...about, session: { ...about.session, name: text } });
-  } catch (error) {
-    await rm(sessionDir(made), { recursive: true, force: true });
-    throw error;
-  }
+    return store(made, { ...about, session: { ...about.session, name: text } });
+  });
 }

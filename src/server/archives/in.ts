@@ -1,23 +1,22 @@
 import { createHash } from 'node:crypto';
 import { createWriteStream } from 'node:fs';
-import { mkdir, rm, statfs } from 'node:fs/promises';
+import { mkdir } from 'node:fs/promises';
 import path from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { eq, inArray } from 'drizzle-orm';
+import { inArray } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
 import yauzl from 'yauzl';
 import { partNames } from '@/core/files';
 import { readSessionFile, withMediaIds, type SessionDoc, type SessionFile } from '@/core/session';
-import { dataDir, makeSessionDir, sessionDir } from '../config';
+import { makeSessionDir, sessionDir } from '../config';
 import { db, tables } from '../database';
 import { Refused } from '../http';
+import { making } from '../unfinished';
+import { asLargeAsItsSound, entriesOf, roomFor } from './unpack';
 
 const MOST_DESCRIPTION = 512 << 20;
 const MOST_SUMS = 16 << 20;
-const MOST_FILES = 50_000;
-/** Share of what is free that may be unpacked. */
-const MOST_OF_DISK = 0.9;
 /** Rows that are stored at a time. */
 const ROWS = 200;
 
@@ -35,10 +34,7 @@ export async function bringSession(file: string): Promise<BroughtSession> {
   });
   const id = nanoid(10);
   try {
-    if (zip.entryCount > MOST_FILES)
-      throw new Refused(422, 'The archive holds too many files. Nothing was brought in.');
-    const entries = new Map<string, yauzl.Entry>();
-    for await (const entry of zip.eachEntry()) entries.set(entry.fileName, entry);
+    const entries = await entriesOf(zip);
     const text = await textOf(zip, entries, 'session.json', MOST_DESCRIPTION);
     const about = readSessionFile(text);
     const sums = sumsIn(await textOf(zip, entries, 'SHA256SUMS', MOST_SUMS));
@@ -52,25 +48,27 @@ export async function bringSession(file: string): Promise<BroughtSession> {
         ? [[`picture/${about.picture}`, path.join(sessionDir(id), 'picture', about.picture)] as const]
         : []),
     ];
-    await roomFor(wanted.map(([name]) => entries.get(name)?.uncompressedSize ?? 0));
-    makeSessionDir(id);
-    await mkdir(path.join(sessionDir(id), 'picture'), { recursive: true });
-    for (const [name, to] of wanted) {
-      const entry = entries.get(name);
-      if (!entry) throw new Refused(422, `The archive lacks its file ${name}. Nothing was brought in.`);
-      const hash = createHash('sha256');
-      const stream = await zip.openReadStreamPromise(entry);
-      stream.on('data', (bytes: Buffer) => hash.update(bytes));
-      await pipeline(stream, createWriteStream(to, { flags: 'wx' }));
-      if (hash.digest('hex') !== sums.get(name))
-        throw new Refused(422, `${name} is not as it was: its checksum is another one. Nothing was brought in.`);
-    }
-    return await store(id, about);
-  } catch (error) {
-    await rm(sessionDir(id), { recursive: true, force: true });
-    const s = tables.sessions;
-    await (await db()).delete(s).where(eq(s.id, id));
-    throw error;
+    for (const m of about.media)
+      for (const name of partNames(m.file)) {
+        const entry = entries.get(`media/${name}`);
+        if (entry) asLargeAsItsSound(entry, m);
+      }
+    await roomFor(wanted.reduce((n, [name]) => n + (entries.get(name)?.uncompressedSize ?? 0), 0));
+    return await making(sessionDir(id), async () => {
+      makeSessionDir(id);
+      await mkdir(path.join(sessionDir(id), 'picture'), { recursive: true });
+      for (const [name, to] of wanted) {
+        const entry = entries.get(name);
+        if (!entry) throw new Refused(422, `The archive lacks its file ${name}. Nothing was brought in.`);
+        const hash = createHash('sha256');
+        const stream = await zip.openReadStreamPromise(entry);
+        stream.on('data', (bytes: Buffer) => hash.update(bytes));
+        await pipeline(stream, createWriteStream(to, { flags: 'wx' }));
+        if (hash.digest('hex') !== sums.get(name))
+          throw new Refused(422, `${name} is not as it was: its checksum is another one. Nothing was brought in.`);
+      }
+      return store(id, about);
+    });
   } finally {
     zip.close();
   }
@@ -97,16 +95,6 @@ const sumsIn = (text: string): Map<string, string> =>
       return found ? [[found[2]!, found[1]!] as const] : [];
     }),
   );
-
-async function roomFor(sizes: readonly number[]): Promise<void> {
-  const { bavail, bsize } = await statfs(dataDir());
-  const bytes = sizes.reduce((a, b) => a + b, 0);
-  if (bytes > bavail * bsize * MOST_OF_DISK)
-    throw new Refused(
-      507,
-      `The disk has no room for this session: it needs ${(bytes / 1e9).toFixed(1)} GB. Nothing was brought in.`,
-    );
-}
 
 /** Stores a session whose files lie in its folder; ids of files that are taken on this machine become others. */
 export async function store(id: string, about: SessionFile): Promise<BroughtSession> {

@@ -1,3 +1,4 @@
 export * from './in';
 export { sessionArchive, sessionArchiveFacts } from './out';
 export * from './duplicate';
+export * from './unpack';

@@ -1,6 +1,5 @@
 import { createReadStream } from 'node:fs';
-import { mkdtemp, rm, stat } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { Readable } from 'node:stream';
 import { ArrayNotEmpty, IsArray, IsIn, IsNumber, IsString, Max, Min } from 'class-validator';
@@ -20,6 +19,7 @@ import { diskPaths, FileSink, WavReader } from '../media';
 import { tablePdf } from '../paper';
 import { filesOf } from '../prints';
 import { sha256 } from '../prints/sha256';
+import { scratchFolder } from '../scratch';
 import { loadSession } from '../sessions';
 import { shared } from '../shared';
 
@@ -65,7 +65,7 @@ export async function makeRaw(session: string, wish: RawWish): Promise<{ token: 
     return found;
   });
   const media = await filesOf(session);
-  const dir = await mkdtemp(path.join(tmpdir(), 'wide-room-raw-'));
+  const dir = await scratchFolder();
   try {
     const { files, list } = await filesFor(doc, tracks, media, wish, dir);
     if (files.length === 0)

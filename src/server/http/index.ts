@@ -11,6 +11,7 @@ export { Refused };
 export { binary, factsJson, json } from './answers';
 export { asked, body, bytesOf } from './body';
 export { told } from './told';
+export { uploaded } from './upload';
 export { askingSeat, onBehalfOf, someSeat } from './asking';
 
 type Handler<P> = (request: Request, params: P) => Promise<Response>;

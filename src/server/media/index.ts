@@ -22,3 +22,4 @@ export { mediaFile, sessionFiles } from './files';
 export { pictureFile, pictureSound, removePicture, takePicture, type Piece } from './picture';
 export { missingFiles, relink } from './relink';
 export { sourceChecks, stampOf } from './sources';
+export * from './likeness';

@@ -3,10 +3,10 @@ import { link, stat, unlink } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { nanoid } from 'nanoid';
-import { parseAudio } from '@/core/files';
 import { makeSessionDir, mediaPath } from '../config';
 import { Refused } from '../http';
-import { diskPaths, FileSource } from './fileSource';
+import { diskPaths } from './fileSource';
+import { unlike } from './likeness';
 import { mediaOf, mediaRow } from './store';
 
 /** Files that a session counts on and that are not there, by media. */
@@ -35,15 +35,9 @@ export async function relink(id: string, body: ReadableStream<Uint8Array>): Prom
   const part = mediaPath(row.session, `.${nanoid()}.part`);
   try {
     await pipeline(Readable.fromWeb(body as never), createWriteStream(part));
-    const source = await FileSource.open(part);
-    const info = await parseAudio(source).finally(() => source.close());
-    const unlike = [
-      info.channels === row.channels ? '' : `${info.channels} channels instead of ${row.channels}`,
-      info.sampleRate === row.sampleRate ? '' : `${info.sampleRate} Hz instead of ${row.sampleRate}`,
-      info.frames >= row.frames ? '' : `${info.frames} samples instead of ${row.frames}`,
-    ].filter(Boolean);
-    if (unlike.length)
-      throw new Refused(422, `That is not ${row.file}: it has ${unlike.join(', ')}. Nothing was put in its place.`);
+    const other = await unlike(part, row);
+    if (other.length)
+      throw new Refused(422, `That is not ${row.file}: it has ${other.join(', ')}. Nothing was put in its place.`);
     await link(part, single!);
   } finally {
     await unlink(part).catch(() => {});

@@ -1,6 +1,4 @@
 import { createReadStream } from 'node:fs';
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { Readable } from 'node:stream';
 import { nanoid } from 'nanoid';
@@ -9,6 +7,7 @@ import type { EditJson } from '@/core/session';
 import { isLayout, type LayoutId } from '@/core/speakers';
 import { newKernels } from '../kernels';
 import { convertAudio, importFile, openAudio, openFile } from '../media';
+import { inScratch } from '../scratch';
 import { loadSession } from '../sessions';
 import { checkPrinted } from './archive';
 
@@ -24,8 +23,7 @@ export async function bringBack(id: string): Promise<Back> {
   const { row, proof, dir } = await checkPrinted(id);
   const { doc } = await loadSession(row.session);
   const rows: Back['rows'] = [];
-  const scratch = await mkdtemp(path.join(tmpdir(), 'wide-room-back-'));
-  try {
+  await inScratch(async (scratch) => {
     const byFile = new Map<string, Back['rows'][number]>();
     for (const range of rangesOf(proof, row))
       for (const f of range.files) {
@@ -53,9 +51,7 @@ export async function bringBack(id: string): Promise<Back> {
         });
       }
     rows.push(...byFile.values());
-  } finally {
-    await rm(scratch, { recursive: true, force: true });
-  }
+  });
   return { type: 'bringPrintBack', version: row.version, rows };
 }
 

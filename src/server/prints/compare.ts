@@ -1,7 +1,5 @@
 import path from 'node:path';
 import { createReadStream } from 'node:fs';
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
 import { Readable } from 'node:stream';
 import { nanoid } from 'nanoid';
 import { filePairs, type FileChange } from '@/core/print';
@@ -9,6 +7,7 @@ import { readAs, type EditJson } from '@/core/session';
 import { IsString } from 'class-validator';
 import { Refused } from '../http';
 import { importFile } from '../media';
+import { inScratch } from '../scratch';
 import { loadSession } from '../sessions';
 import { checkPrinted } from './archive';
 import { onProofThread } from './proofThread';
@@ -45,10 +44,10 @@ export async function hearDifference(id: string, other: string): Promise<EditJso
   const wanted = pairs.find(
     ({ after: f }) => after.row.doc.deliverables.find((d) => d.id === f?.deliverable)?.bus === reference?.id,
   );
-  if (!wanted?.after || !wanted.before || !reference)
+  const printed = wanted?.after;
+  if (!printed || !wanted.before || !reference)
     throw new Refused(422, 'The reference is not printed in both of them, so there is no difference to hear.');
-  const scratch = await mkdtemp(path.join(tmpdir(), 'wide-room-difference-'));
-  try {
+  return inScratch(async (scratch) => {
     const to = path.join(scratch, `difference-${after.row.version}-${before.row.version}.wav`);
     await onProofThread({ kind: 'difference', pairs: [wanted], before: before.dir, after: after.dir, to });
     const { doc } = await loadSession(after.row.session);
@@ -63,12 +62,10 @@ export async function hearDifference(id: string, other: string): Promise<EditJso
         {
           track: `print-${nanoid(8)}`,
           name: `Print ${after.row.version} less print ${before.row.version}`,
-          layout: wanted.after.layout ?? reference.layout,
+          layout: printed.layout ?? reference.layout,
           clips: [{ id: `clip-${nanoid(8)}`, start: range.start, lead: 0, media: known }],
         },
       ],
     };
-  } finally {
-    await rm(scratch, { recursive: true, force: true });
-  }
+  });
 }

@@ -1,6 +1,5 @@
 import { createWriteStream } from 'node:fs';
-import { mkdtemp, readdir, readFile, rm, stat, statfs } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { readdir, readFile, stat, statfs } from 'node:fs/promises';
 import path from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import yauzl from 'yauzl';
@@ -18,6 +17,7 @@ import {
 import { isLayout, layoutIn, layoutOf, reordering } from '@/core/speakers';
 import { parseFigures } from '@/core/units';
 import { Refused } from '../http';
+import { inScratch } from '../scratch';
 import { openFile } from '../media';
 import { sha256 } from './sha256';
 
@@ -43,13 +43,10 @@ export async function verifyPrint(k: Kernels, place: string): Promise<Verified[]
   const there = await stat(place).catch(() => null);
   if (!there) throw new Refused(404, `${place} does not exist.`);
   if (there.isDirectory()) return verifyFolder(k, place);
-  const dir = await mkdtemp(path.join(tmpdir(), 'wide-room-verify-'));
-  try {
+  return inScratch(async (dir) => {
     await unpack(place, dir);
-    return await verifyFolder(k, dir);
-  } finally {
-    await rm(dir, { recursive: true, force: true });
-  }
+    return verifyFolder(k, dir);
+  });
 }
 
 async function unpack(file: string, dir: string): Promise<void> {

@@ -277,3 +277,47 @@ describe('positions', () => {
     expect((await headerOf('TS_narrator_T01.wav')).bext?.timeReference).toBe(36_000 * 48_000 + start);
   });
 });
+
+describe('the track that a take comes onto', () => {
+  it('stays while it rolls: neither removed nor made wider, also not by an undo', async () => {
+    await begin();
+    await both(100);
+    for (const gone of [
+      { type: 'removeTrack', track: 'narrator' },
+      { type: 'setTrack', track: 'narrator', layout: 'stereo' },
+    ] as EditJson[])
+      await expect(editOf(gone)).rejects.toThrow(/A take is being recorded on .+ so the track stays/);
+    await expect(sessions.travel(session, 'undo')).rejects.toThrow(/so the track stays/);
+    await editOf({ type: 'setTrack', track: 'narrator', level: -3 });
+    await recordings.finishRecording(id, { frames: 100 });
+    expect((await doc()).tracks[0]!.takes).toHaveLength(1);
+    await editOf({ type: 'removeTrack', track: 'narrator' });
+  });
+  it('is missed where it went all the same: the take is set aside with its file, and that is told', async () => {
+    await begin();
+    await both(100);
+    // As an earlier release left it.
+    const { sessions: s } = database.tables;
+    const whole = await doc();
+    await (
+      await database.db()
+    )
+      .update(s)
+      .set({ doc: { ...whole, tracks: [] } })
+      .where(eq(s.id, session));
+    sessions.forget(session);
+    await expect(recordings.finishRecording(id, { frames: 100 })).rejects.toThrow(/was removed meanwhile/);
+    expect(await states()).toMatchObject({ state: 'aside', reason: expect.stringContaining('is kept') as string });
+    expect((await recordings.recordingsAside(session)).map((r) => r.id)).toEqual([id]);
+    expect((await headerOf('TS_narrator_T01.wav')).frames).toBe(100);
+  });
+  it('takes what is begun at once, each under a number of its own', async () => {
+    const ids = Array.from({ length: 20 }, (_, i) => `many-${n}-${i}`);
+    const begun = await Promise.all(
+      ids.map((one) => recordings.beginRecording(session, { id: one, track: 'narrator', start: 0, chains: [[]] })),
+    );
+    expect(new Set(begun.map((b) => b.file)).size).toBe(20);
+    const same = await Promise.all(ids.map(() => begin()));
+    expect(new Set(same.map((b) => b.file)).size).toBe(1);
+  });
+});

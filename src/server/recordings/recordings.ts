@@ -290,17 +290,24 @@ async function finish(id: string, { frames, shownEnd, facts, sums, last }: Finis
   }
   await compareSums(row, block, frames, sums ?? {}, last ?? false);
   await setRow(id, { purpose: row.purpose, facts: row.facts });
-  if (row.format && row.format.sampleRate !== doc.format.sampleRate) {
-    await setRow(id, { state: 'aside', reason: otherRate(row, doc) });
-    throw new Refused(422, otherRate(row, doc));
+  const why = noPlaceFor(row, doc);
+  if (why) {
+    await setRow(id, { state: 'aside', reason: why });
+    throw new Refused(422, why);
   }
   await enter(doc, row, frames, row.state === 'recovered' ? 'complete' : 'finished');
   differing().delete(id);
   return factsOf(await rowOf(id));
 }
 
-/** Why a take of another rate cannot be entered. */
-export const otherRate = (row: Row, doc: SessionDoc): string =>
+/** Why a take cannot be entered in the session as it is now; null where it can. */
+export function noPlaceFor(row: Row, doc: SessionDoc): string | null {
+  if (row.format && row.format.sampleRate !== doc.format.sampleRate) return otherRate(row, doc);
+  if (doc.tracks.some((t) => t.id === row.track)) return null;
+  return `The track that ${row.file} was recorded on was removed meanwhile. The file is kept in the session's media folder; bring it in like any other.`;
+}
+
+const otherRate = (row: Row, doc: SessionDoc): string =>
   `${row.file} was recorded at ${row.format!.sampleRate} Hz, and the session is at ${doc.format.sampleRate} Hz now. The file is kept in the session's media folder; bring it in like any other, it is converted then.`;
 
 // A power cut can leave a file of the right length with other bytes in it: then all is sent once more.

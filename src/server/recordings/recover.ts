@@ -3,7 +3,7 @@ import { db, tables } from '../database';
 import { log } from '../log';
 import { loadSession } from '../sessions';
 import { enter } from './enter';
-import { otherRate } from './recordings';
+import { noPlaceFor } from './recordings';
 import { fileOf, framesOnDisk, PARTS, setRow, type Row } from './row';
 
 /**
@@ -30,8 +30,9 @@ async function recover(row: Row): Promise<void> {
     await setRow(row.id, { state: 'empty' });
     return;
   }
-  if (row.format && row.format.sampleRate !== doc.format.sampleRate) {
-    await setAside(row, otherRate(row, doc));
+  const why = noPlaceFor(row, doc);
+  if (why) {
+    await setAside(row, why);
     return;
   }
   await enter(doc, row, frames, 'recovered');

@@ -12,6 +12,7 @@ import {
   subjectOf,
   upgradeDoc,
   type EditJson,
+  type MediaRef,
   type Patch,
   type SessionDoc,
 } from '@/core/session';
@@ -42,9 +43,20 @@ export function inTurn<T>(session: string, work: () => Promise<T>): Promise<T> {
   return turn;
 }
 
-export async function createSession(doc: SessionDoc, id = nanoid(10)): Promise<string> {
+/** Stores a new session, with the files that lie in its folder already. */
+export async function createSession(
+  doc: SessionDoc,
+  id = nanoid(10),
+  media: readonly MediaRef[] = [],
+): Promise<string> {
   makeSessionDir(id);
-  await (await db()).insert(tables.sessions).values({ id, revision: 0, doc });
+  await (
+    await db()
+  ).transaction(async (to) => {
+    await to.insert(tables.sessions).values({ id, revision: 0, doc });
+    for (const { name, order: _order, unsaid: _unsaid, ...ref } of media)
+      await to.insert(tables.media).values({ ...ref, session: id, file: name });
+  });
   return id;
 }
 
@@ -159,23 +171,33 @@ interface Row {
   inverse: Patch[];
 }
 
-/** What a take is written as must not change under it. Throws Refused while one rolls. */
+/** What a take is written as, and the track that it comes onto, stay while it rolls. Throws Refused where they would not. */
 export async function refuseWhileRecording(session: string, before: SessionDoc, after: SessionDoc): Promise<void> {
-  const same = (['sampleRate', 'wordLength', 'fileKind', 'perChannel', 'frameRate', 'startTimecode'] as const).every(
-    (k) => (before.format[k] ?? false) === (after.format[k] ?? false),
-  );
-  if (same) return;
+  const formatStays = (
+    ['sampleRate', 'wordLength', 'fileKind', 'perChannel', 'frameRate', 'startTimecode'] as const
+  ).every((k) => (before.format[k] ?? false) === (after.format[k] ?? false));
+  const left =
+    before.tracks === after.tracks
+      ? []
+      : before.tracks.filter((t) => after.tracks.find((now) => now.id === t.id)?.layout !== t.layout);
+  if (formatStays && left.length === 0) return;
   const r = tables.recordings;
-  const [rolling] = await (
+  const rolling = await (
     await db()
   )
-    .select({ file: r.file })
+    .select({ file: r.file, track: r.track })
     .from(r)
     .where(and(eq(r.session, session), eq(r.state, 'rolling')));
-  if (rolling)
+  if (!formatStays && rolling[0])
     throw new Refused(
       409,
-      `${rolling.file} is being recorded or waits to be delivered, so the format stays until it is there. Nothing was changed.`,
+      `${rolling[0].file} is being recorded or waits to be delivered, so the format stays until it is there. Nothing was changed.`,
+    );
+  const track = left.find((t) => rolling.some((one) => one.track === t.id));
+  if (track)
+    throw new Refused(
+      409,
+      `A take is being recorded on ${track.name} or waits to be delivered, so the track stays as it is until it is there. Nothing was changed.`,
     );
 }
 

@@ -1,4 +1,4 @@
-import { createReadStream, createWriteStream, mkdirSync, rmSync, statSync } from 'node:fs';
+import { createReadStream, createWriteStream, statSync } from 'node:fs';
 import path from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -7,9 +7,12 @@ import yauzl from 'yauzl';
 import yazl from 'yazl';
 import { partNames } from '@/core/files';
 import { safeName } from '@/core/print';
-import { readTemplate, STARTING_POINTS, type TemplateFile } from '@/core/session';
+import { entryOf, readTemplate, STARTING_POINTS, type MediaRef, type TemplateFile } from '@/core/session';
 import { db, tables } from '../database';
+import { asLargeAsItsSound, entriesOf, roomFor } from '../archives';
 import { Refused } from '../http';
+import { unlike } from '../media';
+import { making } from '../unfinished';
 import { templateDir, templateRow } from './templates';
 
 /** A template as one ZIP file: template.json and the sound files under media/. */
@@ -47,30 +50,48 @@ export async function importTemplate(file: string): Promise<{ id: string; name: 
   const id = nanoid(10);
   const dir = templateDir(id);
   try {
-    const entries = new Map<string, yauzl.Entry>();
-    for await (const entry of zip.eachEntry()) entries.set(entry.fileName, entry);
+    const entries = await entriesOf(zip);
     const head = entries.get('template.json');
     if (!head || head.uncompressedSize > MOST_DESCRIPTION)
       throw new Refused(422, 'The archive holds no template.json; nothing was taken in.');
     const found = readTemplate((await bytesOf(await zip.openReadStreamPromise(head))).toString('utf8'));
-    mkdirSync(dir, { recursive: true });
-    for (const name of Object.values(found.files).flatMap(partNames)) {
-      const entry = entries.get(`media/${name}`);
-      if (!entry) throw new Refused(422, `The template lacks its file media/${name}; nothing was taken in.`);
-      await pipeline(await zip.openReadStreamPromise(entry), createWriteStream(path.join(dir, name)));
-    }
-    await (
-      await db()
-    )
-      .insert(tables.templates)
-      .values({ id, name: found.name, category: found.category, doc: found.session, files: found.files });
-    return { id, name: found.name };
-  } catch (error) {
-    rmSync(dir, { recursive: true, force: true });
-    throw error;
+    const wanted = Object.entries(found.files).flatMap(([media, file]) =>
+      partNames(file).map((name) => {
+        const entry = entries.get(`media/${name}`);
+        if (!entry) throw new Refused(422, `The template lacks its file media/${name}; nothing was taken in.`);
+        asLargeAsItsSound(entry, soundOf(found, media));
+        return { entry, name };
+      }),
+    );
+    await roomFor(wanted.reduce((n, w) => n + w.entry.uncompressedSize, 0));
+    return await making(dir, async () => {
+      for (const { entry, name } of wanted)
+        await pipeline(
+          await zip.openReadStreamPromise(entry),
+          createWriteStream(path.join(dir, name), { flags: 'wx' }),
+        );
+      for (const [media, file] of Object.entries(found.files)) {
+        const other = await unlike(path.join(dir, file), soundOf(found, media));
+        if (other.length)
+          throw new Refused(422, `The template's media/${file} has ${other.join(', ')}; nothing was taken in.`);
+      }
+      await (
+        await db()
+      )
+        .insert(tables.templates)
+        .values({ id, name: found.name, category: found.category, doc: found.session, files: found.files });
+      return { id, name: found.name };
+    });
   } finally {
     zip.close();
   }
+}
+
+function soundOf(found: TemplateFile, media: string): MediaRef {
+  const known = entryOf(found.session.media, media);
+  if (!known)
+    throw new Refused(422, `The template has a file for "${media}", which it does not know; nothing was taken in.`);
+  return known;
 }
 
 async function bytesOf(stream: Readable): Promise<Buffer> {

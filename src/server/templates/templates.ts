@@ -1,4 +1,4 @@
-import { mkdirSync, rmSync } from 'node:fs';
+import { rmSync } from 'node:fs';
 import path from 'node:path';
 import { desc, eq } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
@@ -15,8 +15,9 @@ import {
 import { dataDir, makeSessionDir, mediaPath, sessionDir } from '../config';
 import { db, tables } from '../database';
 import { Refused } from '../http';
-import { addMedia, copyMedia, mediaOf, toRate, toRef } from '../media';
+import { copyMedia, mediaOf, toRate, toRef } from '../media';
 import { createSession, loadSession } from '../sessions';
+import { making } from '../unfinished';
 
 const t = tables.templates;
 export type TemplateRow = typeof t.$inferSelect;
@@ -84,8 +85,7 @@ export async function keepTemplate(
   const id = nanoid(10);
   const files: Record<string, string> = {};
   const dir = templateDir(id);
-  mkdirSync(dir, { recursive: true });
-  try {
+  await making(dir, async () => {
     // Room tones belong to the set-up even where clips do not.
     for (const row of await mediaOf(session))
       if (kept.media[row.id]) {
@@ -93,10 +93,7 @@ export async function keepTemplate(
         copyMedia(mediaPath(session, row.file), path.join(dir, row.file));
       }
     await (await db()).insert(t).values({ id, name, category: asked.category.trim() || 'own', doc: kept, files });
-  } catch (error) {
-    rmSync(dir, { recursive: true, force: true });
-    throw error;
-  }
+  });
   return { id };
 }
 
@@ -127,15 +124,22 @@ export async function sessionFromTemplate(
   if (point) return createSession(point.make(asked.name, asked.code, asked.format()));
   const row = await templateRow(id);
   const session = nanoid(10);
-  const media = await takeFiles(session, row, asked.sampleRate, onMaking, signal).catch((error: unknown) => {
-    rmSync(sessionDir(session), { recursive: true, force: true });
-    throw error;
+  return making(sessionDir(session), async () => {
+    const media = await takeFiles(session, row, asked.sampleRate, onMaking, signal);
+    const doc = inFormat(row.doc, asked, media);
+    await createSession(doc, session, [...media.values()]);
+    return session;
   });
-  let doc = row.doc;
-  if (doc.format.sampleRate !== asked.sampleRate) doc = atRate(doc, asked.sampleRate, media);
-  else doc = { ...doc, ...pointed(doc, media) };
+}
+
+/** The template's document in the format that is asked, with the files that were made of its own. */
+function inFormat(template: SessionDoc, asked: NewSession, media: ReadonlyMap<string, MediaRef>): SessionDoc {
+  const doc =
+    template.format.sampleRate === asked.sampleRate
+      ? { ...template, ...pointed(template, media) }
+      : atRate(template, asked.sampleRate, media);
   const wider = doc.format.layout;
-  const made: SessionDoc = {
+  return {
     ...doc,
     name: asked.name,
     code: asked.code,
@@ -143,19 +147,6 @@ export async function sessionFromTemplate(
     buses: doc.buses.map((b) => (b.layout === wider ? { ...b, layout: asked.layout } : b)),
     deliverables: doc.deliverables.map((d) => (d.layout === wider ? { ...d, layout: asked.layout } : d)),
   };
-  await createSession(made, session);
-  const rows = [...media.values()];
-  for (const ref of rows)
-    await addMedia({
-      id: ref.id,
-      session,
-      file: ref.name,
-      kind: ref.kind,
-      channels: ref.channels,
-      frames: ref.frames,
-      sampleRate: ref.sampleRate,
-    });
-  return session;
 }
 
 /** Clips, takes and room tones pointed to the copies of their files. */
