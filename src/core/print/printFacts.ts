@@ -1,7 +1,7 @@
 import type { Proof } from './proof';
 import type { PrintRange } from './ranges';
 
-export type PrintState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled';
+export type PrintState = 'waiting' | 'running' | 'done' | 'failed' | 'cancelled' | 'removed';
 
 /** A print as the server tells of it. */
 export interface PrintFacts {

@@ -8,6 +8,7 @@ import type { SessionFacts } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { formatBytes, formatDuration } from '@/core/units';
 import { AskFirst, Dialog, TextField } from '@/parts';
+import { FreeSpace } from './freeSpace';
 
 const day = (iso: string): string =>
   new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeStyle: 'short' }).format(new Date(iso));
@@ -113,6 +114,7 @@ export function SessionDesk({ onClose }: { onClose: () => void }) {
                             )
                           }
                         />
+                        <FreeSpace session={s.id} name={s.name} onFreed={() => void again()} />
                         <Act
                           label={`${s.name} as one archive`}
                           icon={<Download size={13} />}

@@ -24,6 +24,7 @@ import { Ranges } from './ranges';
 import { RangeChoice } from './rangeChoice';
 import { SoundChart } from './soundChart';
 import { ProveAgain } from './proveAgain';
+import { RemovePrint } from './removePrint';
 import { SumProof } from './sumProof';
 import { TailChoice } from './tailChoice';
 import { usePrints } from './usePrints';
@@ -111,7 +112,12 @@ export function PrintView() {
             {shown?.state === 'done' && (
               <Compare print={shown} others={prints.filter((p) => p.state === 'done' && p.id !== shown.id)} />
             )}
-            {shown && shown.state !== 'waiting' && shown.state !== 'running' && <Again print={shown} />}
+            {shown && shown.state !== 'waiting' && shown.state !== 'running' && (
+              <>
+                <Again print={shown} />
+                <RemovePrint key={shown.id} print={shown} />
+              </>
+            )}
             {shown?.state === 'done' && <ReportMenu print={shown} />}
             {shown?.state === 'done' && (
               <a

@@ -16,8 +16,9 @@ export function usePrints(): PrintFacts[] {
     () =>
       onPrint((event) => {
         const print = event as PrintFacts;
+        const there = print.state === 'removed' ? [] : [print];
         client.setQueryData<PrintFacts[]>(['prints', id], (list = []) =>
-          [print, ...list.filter((p) => p.id !== print.id)].sort((a, b) => b.version - a.version),
+          [...there, ...list.filter((p) => p.id !== print.id)].sort((a, b) => b.version - a.version),
         );
       }),
     [client, id],

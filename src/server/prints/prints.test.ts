@@ -1,5 +1,5 @@
 // Prints as the server runs them: asked once, and handed over only as they were printed.
-import { readdirSync, readFileSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { freshDataFolder } from '../../../tests/support/dataFolder';
@@ -151,6 +151,19 @@ describe('a print', () => {
       expect(again.version).toBe(second.version + 1);
       expect((await done(again.id)).state).toBe('done');
       await expect(prints.printAgain('none')).rejects.toThrow(/no print/);
+    });
+    it('is removed with its files, and its number is not given again', { timeout: 300_000 }, async () => {
+      const id = await session();
+      const made = await done((await prints.startPrint(id, { knowingly: true })).id);
+      expect(existsSync(dirOf(id))).toBe(true);
+      await prints.removePrint(made.id);
+      expect(existsSync(dirOf(id))).toBe(false);
+      expect(await prints.listPrints(id)).toEqual([]);
+      await expect(prints.printFacts(made.id)).rejects.toThrow(/no print .* any more/);
+      const next = await prints.startPrint(id, { knowingly: true });
+      expect(next.version).toBe(made.version + 1);
+      await expect(prints.removePrint(next.id)).rejects.toThrow(/cancel it first/);
+      await done(next.id);
     });
     it(
       'comes into it again after the server stopped; what had begun goes; not for ever',

@@ -288,4 +288,23 @@ export async function resumePrints(): Promise<void> {
   }
 }
 
+/**
+ * Takes a print that is over out of the list, with its files. Its number stays taken: no two prints of a session ever had one
+ * name.
+ */
+export async function removePrint(id: string): Promise<PrintFacts> {
+  const row = await rowOf(id);
+  if (row.state === 'waiting' || row.state === 'running')
+    throw new Refused(
+      409,
+      `Print ${row.version} is ${row.state === 'running' ? 'running' : 'in line'}; cancel it first.`,
+    );
+  await rm(dirOf(row.session, row.version), { recursive: true, force: true });
+  const p = tables.prints;
+  const [gone] = await (await db()).update(p).set({ state: 'removed', proof: null }).where(eq(p.id, id)).returning();
+  const facts = factsOf(gone!);
+  publish(row.session, { kind: 'print', print: facts });
+  return facts;
+}
+
 export const closePrints = closeQueue;

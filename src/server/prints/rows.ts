@@ -1,5 +1,5 @@
 import path from 'node:path';
-import { desc, eq } from 'drizzle-orm';
+import { and, desc, eq, ne } from 'drizzle-orm';
 import type { PrintFacts } from '@/core/print';
 import { sessionDir } from '../config';
 import { db, tables } from '../database';
@@ -43,7 +43,7 @@ export function factsOf(row: Row): PrintFacts {
 /** Throws Refused where there is no such print. */
 export async function rowOf(id: string): Promise<Row> {
   const [row] = await (await db()).select().from(tables.prints).where(eq(tables.prints.id, id));
-  if (!row) throw new Refused(404, `There is no print "${id}".`);
+  if (!row || row.state === 'removed') throw new Refused(404, `There is no print "${id}" any more.`);
   return row;
 }
 
@@ -54,7 +54,7 @@ export async function listPrints(session: string): Promise<PrintFacts[]> {
   )
     .select()
     .from(tables.prints)
-    .where(eq(tables.prints.session, session))
+    .where(and(eq(tables.prints.session, session), ne(tables.prints.state, 'removed')))
     .orderBy(desc(tables.prints.version));
   return rows.map(factsOf);
 }
