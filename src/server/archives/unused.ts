@@ -5,7 +5,7 @@ import type { SessionDoc } from '@/core/session';
 import { mediaPath, sessionDir } from '../config';
 import { db, tables } from '../database';
 import { diskPaths, mediaOf } from '../media';
-import { inTurn, loadSession } from '../sessions';
+import { forgetSteps, inTurn, loadSession } from '../sessions';
 
 /** What lies in a session's folder and is used by nothing of it. */
 export interface Unused {
@@ -119,6 +119,7 @@ export function freeUnused(session: string): Promise<Unused> {
       if (automatic.length) await to.delete(v).where(inArray(v.id, automatic));
       if (media.length) await to.delete(m).where(inArray(m.id, media));
     });
+    forgetSteps(session);
     for (const file of paths) await rm(file, { force: true });
     return told;
   });

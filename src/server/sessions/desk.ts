@@ -7,6 +7,7 @@ import { db, tables } from '../database';
 import { Refused } from '../http';
 import { log } from '../log';
 import { shared } from '../shared';
+import { forgetSteps } from './steps';
 import { forget } from './store';
 
 /** A removed session can be brought back for so many days. */
@@ -102,6 +103,7 @@ export async function emptyBin(now = Date.now()): Promise<number> {
     .returning({ id: s.id });
   for (const { id } of old) {
     forget(id);
+    forgetSteps(id);
     await rm(sessionDir(id), { recursive: true, force: true }).catch((error: unknown) => log.warn(error));
   }
   return old.length;

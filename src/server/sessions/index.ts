@@ -5,3 +5,4 @@ export * from './events';
 export * from './historyList';
 export * from './people';
 export * from './seats';
+export { forgetSteps, KEPT_STEPS } from './steps';

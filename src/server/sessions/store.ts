@@ -19,10 +19,11 @@ import {
 import { makeSessionDir } from '../config';
 import { db, tables } from '../database';
 import { askingSeat, Refused } from '../http';
+import { log } from '../log';
 import { shared } from '../shared';
 import { publish, type ChangeEvent } from './events';
-import { stacks } from './history';
 import { namesOf, seatsHere } from './people';
+import { historyOf, packSteps } from './steps';
 import { thinVersions } from './thinVersions';
 
 export interface OpenSession {
@@ -108,28 +109,9 @@ export async function revisions(): Promise<Record<string, number>> {
   return Object.fromEntries(rows.map((r) => [r.id, r.revision]));
 }
 
-async function stepsOf(session: string) {
-  const e = tables.edits;
-  return (await db())
-    .select({ revision: e.revision, kind: e.kind, undoes: e.undoes, label: e.label, seat: e.seat })
-    .from(e)
-    .where(eq(e.session, session))
-    .orderBy(asc(e.revision));
-}
-
-type Step = Awaited<ReturnType<typeof stepsOf>>[number];
-
-/** What a seat would undo and redo. */
-function historyIn(steps: readonly Step[], seat: string | null) {
-  const { undo, redo } = stacks(steps, seat);
-  const label = (revision: number | undefined) => steps.find((r) => r.revision === revision)?.label ?? null;
-  return { undo, redo, undoLabel: label(undo.at(-1)), redoLabel: label(redo.at(-1)) };
-}
-
 export async function openSession(id: string): Promise<OpenSession> {
   const row = await loadSession(id);
-  const { undoLabel, redoLabel } = historyIn(await stepsOf(id), askingSeat());
-  return { id, revision: row.revision, doc: row.doc, undo: undoLabel, redo: redoLabel };
+  return { id, revision: row.revision, doc: row.doc, ...(await historyOf(id)).labelsOf(askingSeat()) };
 }
 
 /** The changes after `revision`, oldest first. */
@@ -210,6 +192,7 @@ async function store(
 ): Promise<ChangeEvent> {
   await refuseWhileRecording(session, before, doc);
   const seat = askingSeat();
+  const history = await historyOf(session);
   forget(session);
   await (
     await db()
@@ -219,21 +202,19 @@ async function store(
   });
   // Read again from the database: it orders members in its own way, and two orders must not count as a change.
   forget(session);
-  const steps = await stepsOf(session);
-  const next = (of: string | null) => {
-    const { undoLabel, redoLabel } = historyIn(steps, of);
-    return { undo: undoLabel, redo: redoLabel };
-  };
+  history.add({ revision, seat, kind: row.kind, undoes: row.undoes ?? null, label: row.label });
   const change = {
     revision,
     editId: row.editId,
     label: row.label,
     patches: row.patches,
-    ...next(seat),
+    ...history.labelsOf(seat),
     by: seat,
-    histories: Object.fromEntries(seatsHere(session).map((here) => [here, next(here)])),
+    histories: Object.fromEntries(seatsHere(session).map((here) => [here, history.labelsOf(here)])),
   };
   publish(session, { kind: 'change', change });
+  // The change is stored, whatever becomes of older ones.
+  await packSteps(session, doc).catch((error: unknown) => log.warn(error));
   return change;
 }
 
@@ -311,16 +292,18 @@ export function travel(session: string, direction: 'undo' | 'redo', past = Infin
   return inTurn(session, async () => {
     const row = await loadSession(session);
     const seat = askingSeat();
-    const revision = historyIn(await stepsOf(session), seat)[direction].findLast((r) => r < past);
+    const history = await historyOf(session);
+    const revision = history.of(seat)[direction].findLast((r) => r < past);
     if (revision === undefined)
       throw new Refused(409, direction === 'undo' ? 'There is nothing left to undo.' : 'There is nothing to redo.');
+    const straight = history.standsAt(revision, direction);
     const e = tables.edits;
     const since = await (
       await db()
     )
       .select({ revision: e.revision, seat: e.seat, label: e.label, patches: e.patches, inverse: e.inverse })
       .from(e)
-      .where(and(eq(e.session, session), gte(e.revision, revision)))
+      .where(and(eq(e.session, session), straight ? eq(e.revision, revision) : gte(e.revision, revision)))
       .orderBy(asc(e.revision));
     const step = since[0]!;
     const { label } = step;
@@ -359,8 +342,11 @@ interface Stored {
 /** What the step at the head of `since` did, undone or done again in the present document. */
 async function moveBy(now: SessionDoc, since: readonly Stored[], direction: 'undo' | 'redo', seat: string | null) {
   const [step] = since as [Stored, ...Stored[]];
-  if (since.length === 1)
-    return { doc: patchDoc(now, kept(step.inverse)), patches: kept(step.inverse), inverse: kept(step.patches) };
+  if (since.length === 1) {
+    const [there, back] = [kept(step.inverse), kept(step.patches)];
+    const [patches, inverse] = direction === 'undo' ? [there, back] : [back, there];
+    return { doc: patchDoc(now, patches), patches, inverse };
+  }
   // Back through all that was changed since, to see what the step itself did.
   const raw = [...since.slice(1)].reverse().reduce((d, s) => unmade(d, s), now);
   const [after, before] = [completed(raw).doc, completed(unmade(raw, step)).doc];

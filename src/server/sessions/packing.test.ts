@@ -1,0 +1,69 @@
+// The log of a long session stays as long as its last thousand steps; what came before is a version.
+import { asc, eq } from 'drizzle-orm';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { newSession } from '@/core/session';
+import { freshDataFolder } from '../../../tests/support/dataFolder';
+import { FORMAT, monoTrack } from '../../../tests/support/session';
+
+const removeFolder = freshDataFolder();
+let database: typeof import('../database');
+let sessions: typeof import('.');
+
+beforeAll(async () => {
+  database = await import('../database');
+  sessions = await import('.');
+  await database.openDatabase();
+});
+afterAll(async () => {
+  await database.closeDatabase();
+  removeFolder();
+});
+
+const level = async (id: string) => (await sessions.loadSession(id)).doc.tracks[0]!.level;
+
+it('of 1,560 steps the last thousand can be taken back, and the session before them is a version', async () => {
+  const id = await sessions.createSession(newSession('Long', 'LO', { ...FORMAT }));
+  await sessions.edit(id, 'first', [monoTrack('a', 'Voice')]);
+  const e = database.tables.edits;
+  const quick = { session: id, kind: 'edit' as const, label: 'set track', edits: [], at: new Date() };
+  // Each as an edit leaves it: a level, and the one before.
+  const to = (value: number) => [{ op: 'replace' as const, path: ['tracks', 0, 'level'], value }];
+  const rows = Array.from({ length: 1_400 }, (_, i) => ({
+    ...{ ...quick, revision: i + 2, editId: `q${i}` },
+    ...{ patches: to(-(i + 1) / 100), inverse: to(-i / 100) },
+  }));
+  const { sessions: s } = database.tables;
+  const { doc } = await sessions.loadSession(id);
+  const now = { ...doc, tracks: [{ ...doc.tracks[0]!, level: -14 }] };
+  await (await database.db()).insert(e).values(rows);
+  await (await database.db()).update(s).set({ doc: now, revision: 1_401 }).where(eq(s.id, id));
+  sessions.forget(id);
+  sessions.forgetSteps(id);
+  const steps = 160;
+  for (let i = 1; i <= steps; i++)
+    await sessions.edit(id, `p${i}`, [{ type: 'setTrack', track: 'a', level: -14 - i / 10 }]);
+
+  const left = await (
+    await database.db()
+  )
+    .select({ revision: e.revision })
+    .from(e)
+    .where(eq(e.session, id))
+    .orderBy(asc(e.revision));
+  expect(left.length).toBeLessThanOrEqual(sessions.KEPT_STEPS + 500);
+  const undoable = (await sessions.historyList(id)).filter((step) => step.mine && step.done);
+  expect(undoable.length).toBeGreaterThanOrEqual(sessions.KEPT_STEPS);
+  const packed = (await sessions.listVersions(id)).find((v) => v.name === 'before the last 1000 steps')!;
+  expect(packed.revision).toBe(left[0]!.revision - 1);
+
+  for (let i = 0; i < steps + 20; i++) await sessions.travel(id, 'undo');
+  expect(await level(id)).toBe(-13.8);
+  for (let i = 0; i < steps + 20; i++) await sessions.travel(id, 'redo');
+  expect(await level(id)).toBe(-14 - steps / 10);
+
+  await sessions.restoreVersion(id, packed.id);
+  // The first edit made the track; each after it took a hundredth.
+  expect(await level(id)).toBe(-(packed.revision - 1) / 100);
+  await sessions.travel(id, 'undo');
+  expect(await level(id)).toBe(-14 - steps / 10);
+});
