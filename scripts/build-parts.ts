@@ -74,7 +74,7 @@ await build({
 });
 
 await build({
-  entryPoints: [at('scripts/demo.ts')],
+  entryPoints: [at('scripts/demo.ts'), at('scripts/serve.ts')],
   outdir: at('dist/demo'),
   outExtension: { '.js': '.mjs' },
   bundle: true,

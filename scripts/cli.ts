@@ -9,6 +9,7 @@ import { byGrade, pathAudit, printCheck } from '@/core/checks';
 import { measureStream, type FileFacts } from '@/core/measure';
 import { bringSession, sessionArchive } from '@/server/archives';
 import { closeDatabase, openDatabase } from '@/server/database';
+import { answerTo } from '@/server/http/causes';
 import { newKernels } from '@/server/kernels';
 import { convertAudio, FileSource, formatKept, openAudio } from '@/server/media';
 import { filesOf, printStops, REPORT_KINDS, reportAs, reportName, runPrint, verifyPrint } from '@/server/prints';
@@ -35,6 +36,10 @@ import {
 } from '@/core/exchange';
 import { formatDb, formatDuration, FRAME_RATES, frameRate, stringifyFigures, timecodeToFrames } from '@/core/units';
 
+import { doctor } from './commands/doctor';
+import { restore } from './commands/restore';
+import { seatAdd, seatList, seatRemove } from './commands/seat';
+
 // Levels of silence stay what they are; they are written as stringifyFigures does.
 const figure = (v: number): number => (Number.isFinite(v) ? Math.round(v * 100) / 100 : v);
 
@@ -57,7 +62,7 @@ const plain = ({ hops: _hops, levels, ...facts }: FileFacts) => ({
 function sentence(error: Error & { code?: string; path?: string }): string {
   if (error.code === 'ENOENT') return `${error.path} does not exist; nothing was read or written.`;
   if (error.code === 'EEXIST') return `${error.path} is there already; nothing is overwritten. Choose another name.`;
-  return error.message;
+  return answerTo(error)?.body.message ?? error.message;
 }
 
 async function measure(files: string[], options: { json?: boolean }): Promise<void> {
@@ -379,6 +384,22 @@ program
     const { id, name, notes } = await bringSession(path.resolve(file));
     console.log([`${name} is here as "${id}".`, ...notes].join('\n'));
   });
+program
+  .command('doctor')
+  .description('look over data folder, database, files, prints and tools, and say what to do')
+  .action(doctor);
+program
+  .command('restore [day]')
+  .description('put a copy of the database in its place: the newest, or that of a day (2026-11-26)')
+  .action(restore);
+const seat = program.command('seat').description('who may come from another machine');
+seat
+  .command('add <name>')
+  .description('make a seat, or give one a new role or phrase; the phrase is typed, or comes by a pipe')
+  .option('--role <role>', 'engineer or listener', 'engineer')
+  .action(seatAdd);
+seat.command('remove <name>').description('take a seat away').action(seatRemove);
+seat.command('list').description('all seats').action(seatList);
 program.command('check <session>').description('path audit and print check').action(check);
 program
   .parseAsync()

@@ -1,11 +1,16 @@
 // Starts the production build with the demo session. `npm run demo` sets everything up before.
 import { spawn, type ChildProcess } from 'node:child_process';
-import { createWriteStream, existsSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, rmSync, writeFileSync } from 'node:fs';
+import { get as getPlain } from 'node:http';
+import { get as getTls } from 'node:https';
 import { createServer } from 'node:net';
+import { hostname } from 'node:os';
 import path from 'node:path';
 import { Command } from 'commander';
+import { createStream } from 'rotating-file-stream';
 import { dataDir } from '../src/server/config';
 import { lockFolder } from '../src/server/database/lock';
+import { addresses } from '../src/server/sharing/addresses';
 
 const root = path.resolve(process.env.WIDE_ROOM_APP ?? path.join(import.meta.dirname, '..'));
 
@@ -30,7 +35,43 @@ async function layOutDemo(plain: boolean): Promise<void> {
   writeFileSync(demoMark(), new Date().toISOString());
 }
 
-async function main(options: { port: string; fresh?: boolean; plain?: boolean; data?: string }): Promise<void> {
+interface Options {
+  port: string;
+  fresh?: boolean;
+  plain?: boolean;
+  data?: string;
+  lan?: boolean;
+  name?: string[];
+  cert?: string;
+  key?: string;
+}
+
+/** What must be there before the page answers to other machines. */
+async function mayOpen({ cert, key }: Options): Promise<void> {
+  const { knownSeats } = await import('../src/server/gate');
+  if (!cert !== !key) throw new Error('A certificate needs its key: --cert FILE --key FILE.');
+  for (const file of [cert, key]) if (file && !existsSync(file)) throw new Error(`There is no file ${file}.`);
+  if (knownSeats().length === 0)
+    throw new Error(
+      'Nobody could sign in: there is no seat yet. Make one first: npm run wide-room -- seat add NAME --role engineer',
+    );
+  if (!cert)
+    console.log(
+      'Without a certificate (--cert, --key) other machines see and edit, but their browsers give no microphone and no\nsound engine to a page that does not come by https. docs/operations.md tells how to put a proxy before it.',
+    );
+}
+
+/** Resolves when the server answers; its own certificate may be one that nobody has signed. */
+const answers = (scheme: string, port: number): Promise<void> =>
+  new Promise((resolve, reject) => {
+    const options = { host: '127.0.0.1', port, path: '/api/sessions', rejectUnauthorized: false };
+    (scheme === 'https' ? getTls : getPlain)(options, (answer) => {
+      answer.resume();
+      resolve();
+    }).on('error', reject);
+  });
+
+async function main(options: Options): Promise<void> {
   const port = Number(options.port);
   if (!Number.isInteger(port) || port < 1 || port > 65535)
     throw new Error(`"${options.port}" is no port; choose a number from 1 to 65535.`);
@@ -53,35 +94,38 @@ async function main(options: { port: string; fresh?: boolean; plain?: boolean; d
   )();
   if (!existsSync(demoMark())) await layOutDemo(options.plain === true);
 
-  const server: ChildProcess = spawn(
-    process.execPath,
-    [
-      path.join(root, 'node_modules/next/dist/bin/next'),
-      'start',
-      '-H',
-      '127.0.0.1',
-      '-p',
-      String(port),
-      '--keepAliveTimeout',
-      '75000',
-    ],
-    {
-      cwd: root,
-      stdio: ['ignore', 'pipe', 'inherit'],
-      env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1' },
+  const scheme = options.cert ? 'https' : 'http';
+  const names = [...addresses(), hostname().toLowerCase(), ...(options.name ?? [])];
+  if (options.lan) await mayOpen(options);
+  const server: ChildProcess = spawn(process.execPath, [path.join(root, 'dist/demo/serve.mjs')], {
+    cwd: root,
+    stdio: ['ignore', 'pipe', 'inherit'],
+    env: {
+      ...process.env,
+      NEXT_TELEMETRY_DISABLED: '1',
+      NODE_ENV: 'production',
+      WIDE_ROOM_PORT: String(port),
+      ...(options.lan ? { WIDE_ROOM_LAN: '1', WIDE_ROOM_HOSTS: names.join(',') } : {}),
+      ...(options.cert && options.key
+        ? { WIDE_ROOM_CERT: path.resolve(options.cert), WIDE_ROOM_KEY: path.resolve(options.key) }
+        : {}),
     },
-  );
+  });
   const logFile = path.join(dataDir(), 'server.log');
-  server.stdout!.pipe(createWriteStream(logFile));
+  // Five files of five megabytes; what was written before a start stays.
+  server.stdout!.pipe(createStream('server.log', { path: dataDir(), size: '5M', maxFiles: 5 }));
   console.log(`Server log:  ${logFile}`);
   let told = false;
   server.stdout!.on('data', (text: Buffer) => {
-    if (told || !text.toString().includes('Ready')) return;
+    if (told || !text.toString().includes('Ready at')) return;
     told = true;
     // Asked once before it is told: then the database is open, and the first page comes at once.
-    const url = `http://127.0.0.1:${port}`;
-    fetch(`${url}/api/sessions`).then(
-      () => console.log(`\nWide Room is at ${url}  (Ctrl+C stops it)\n`),
+    const url = `${scheme}://127.0.0.1:${port}`;
+    answers(scheme, port).then(
+      () => {
+        console.log(`\nWide Room is at ${url}  (Ctrl+C stops it)\n`);
+        if (options.lan) console.log(`For others: ${names.map((n) => `${scheme}://${n}:${port}`).join('  ')}\n`);
+      },
       // It did not start: it says why itself, and its end ends this.
       () => {},
     );
@@ -104,6 +148,10 @@ new Command('demo')
   .option('--fresh', 'start over: removes the data folder')
   .option('--plain', 'lays the demo out without groups, returns, lanes and a second reference')
   .option('--data <folder>', 'where sessions and media are kept')
+  .option('--lan', 'answer to other machines too, to those who sign in')
+  .option('--name <host...>', 'further names that this machine is known by, as a proxy passes them')
+  .option('--cert <file>', 'certificate for https')
+  .option('--key <file>', 'its key')
   .action(main)
   .parseAsync(process.argv[2] === '--' ? [...process.argv.slice(0, 2), ...process.argv.slice(3)] : process.argv)
   .catch((error: Error) => {

@@ -27,6 +27,8 @@ export async function ask<T>(url: string, body?: unknown, method = body === unde
     .text()
     .then(parseFigures)
     .catch(() => ({}))) as T & { message?: string };
+  // Signed out meanwhile, on another machine: the way in asks who it is.
+  if (response.status === 401 && url !== '/api/sign-in') window.location.assign('/sign-in');
   if (!response.ok)
     throw new ServerRefusal(
       response.status,

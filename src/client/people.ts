@@ -9,7 +9,15 @@ export interface Person {
   hue: number;
 }
 
+/** As whom this browser came in, where it is on another machine. */
+export interface SignedIn {
+  role: 'engineer' | 'listener';
+  /** Name of the seat; null: it is on the server's own machine. */
+  login: string | null;
+}
+
 interface People {
+  signedIn: SignedIn;
   /** Who has this session open, this browser among them. */
   here: Person[];
   me: Person | null;
@@ -27,7 +35,12 @@ export interface Here {
 const WINDOW = nanoid(10);
 
 /** Who is here. */
-export const usePeople = create<People>(() => ({ here: [], me: null, elsewhere: [] }));
+export const usePeople = create<People>(() => ({
+  here: [],
+  me: null,
+  elsewhere: [],
+  signedIn: { role: 'engineer', login: null },
+}));
 
 export const tellHere = ({ people, recording }: Here): void =>
   usePeople.setState({ here: people, elsewhere: recording.filter((r) => r.window !== WINDOW) });
@@ -58,9 +71,9 @@ export function beHere(session: string): () => void {
     });
   // A colour is given to who comes for the first time: asked for afterwards.
   void beat()
-    .then(() => ask<Omit<Person, 'seat'>>('/api/me'))
+    .then(() => ask<Omit<Person, 'seat'> & SignedIn>('/api/me'))
     .then(
-      (me) => usePeople.setState({ me: { seat: mySeat(), ...me } }),
+      ({ role, login, ...me }) => usePeople.setState({ me: { seat: mySeat(), ...me }, signedIn: { role, login } }),
       () => {},
     );
   beatNow = () => void beat();

@@ -1,5 +1,6 @@
 import 'reflect-metadata';
 import { closeDatabase, openDatabase } from './database';
+import { answerTo } from './http/causes';
 import { log } from './log';
 import { closePrints, resumePrints } from './prints';
 import { keepBin } from './sessions';
@@ -14,7 +15,7 @@ export async function start(): Promise<void> {
     await clearScratch();
   } catch (error) {
     log.fatal(error);
-    process.stderr.write(`Wide Room cannot start: ${(error as Error).message}\n`);
+    process.stderr.write(`Wide Room cannot start: ${answerTo(error)?.body.message ?? (error as Error).message}\n`);
     process.exit(1);
   }
   // Before anything is made anew.

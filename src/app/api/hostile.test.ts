@@ -67,6 +67,7 @@ const GOOD: Record<string, object> = {
   KeepLayout: { name: 'Dome', speakers: [{ label: 'L', azimuth: 30, elevation: 0 }] },
   SetRoom: { revision: 1, room: { name: 'Booth' } },
   UndoRoom: { revision: 1 },
+  SignIn: { name: 'Ada', phrase: 'a lamp in the fog' },
   NamePerson: { name: 'Ada', hue: 1 },
   KeepPreset: { name: 'Warm', category: 'own', stage: 'lowCut', chain },
   KeepTemplate: { session: 'SESSION', name: 'Radio', category: 'own', media: true },

@@ -6,6 +6,12 @@ export class NamePerson {
   @IsOptional() @IsInt() hue?: number;
 }
 
+/** Name and pass phrase of a seat. */
+export class SignIn {
+  @IsString() @MaxLength(40) name!: string;
+  @IsString() @MaxLength(200) phrase!: string;
+}
+
 /** A window has the session open and records or not, or closes. */
 export class NoteHere {
   @Matches(/^[\w-]{1,64}$/, { message: 'window: 1 to 64 letters, digits, _ and -' }) window!: string;

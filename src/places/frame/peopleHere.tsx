@@ -2,7 +2,7 @@
 import { UserRound } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { toast } from 'sonner';
-import { nameMe, usePeople, type Person } from '@/client';
+import { ask, nameMe, usePeople, type Person } from '@/client';
 import { TextField, Tip } from '@/parts';
 
 const COLOURS = ['#4fa3a5', '#b58bd9', '#d98b6a', '#8fae4e', '#6f8fd9', '#c7a94f'];
@@ -26,9 +26,15 @@ function Mark({ person }: { person: Person }) {
 const name = (part: { name?: string; hue?: number }) =>
   void nameMe(part).catch((error: Error) => toast.error(error.message, { id: 'me' }));
 
+const signOut = () =>
+  void ask('/api/sign-in', undefined, 'DELETE').then(
+    () => window.location.assign('/sign-in'),
+    (error: Error) => toast.error(error.message),
+  );
+
 /** Who has this session open; and what one is called oneself. */
 export function PeopleHere() {
-  const { here, me } = usePeople();
+  const { here, me, signedIn } = usePeople();
   if (!me) return null;
   const others = here.filter((p) => p.seat !== me.seat);
   return (
@@ -78,6 +84,17 @@ export function PeopleHere() {
                 </li>
               ))}
             </ul>
+          )}
+          {signedIn.login !== null && (
+            <p className="mt-3 flex items-center justify-between gap-2 border-t pt-3">
+              <span>
+                Signed in as {signedIn.login}
+                {signedIn.role === 'listener' && <span className="text-quiet">, who listens and changes nothing</span>}
+              </span>
+              <button className="btn" onClick={signOut}>
+                Sign out
+              </button>
+            </p>
           )}
           <p className="small mt-3 text-quiet">
             Solo, arm, what is heard of inputs and the monitor are yours alone; so is undo. All else is everybody’s.

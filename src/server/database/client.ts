@@ -7,7 +7,7 @@ import { appDir, dataDir } from '../config';
 import { notice } from '../notices';
 import { shared } from '../shared';
 import { copyNowAndThen, openOrRestore } from './copies';
-import { lockFolder } from './lock';
+import { lockFolder, stillHolder } from './lock';
 import * as schema from './schema';
 
 export type Database = PgliteDatabase<typeof schema>;
@@ -29,7 +29,10 @@ export function openDatabase(): Promise<Database> {
 }
 
 /** The open database. */
-export const db = openDatabase;
+export const db = (): Promise<Database> => {
+  stillHolder();
+  return openDatabase();
+};
 
 async function open(h: Holder): Promise<Database> {
   const dir = path.join(dataDir(), 'database');

@@ -7,8 +7,10 @@ import { appDir, dataDir } from '../config';
 import { log } from '../log';
 import { openDurable } from './durable';
 
-/** Copies that are kept, and the time between two (ms). */
-const MOST = 5;
+/** Copies that are kept: the newest few, and the newest of each of so many days. */
+const NEWEST = 3;
+const DAYS = 7;
+/** Time between two (ms). */
 const EVERY = 6 * 3600_000;
 /** The first one after a start waits until the engineer is at work (ms). */
 const FIRST_AFTER = 120_000;
@@ -24,6 +26,14 @@ export const copies = (): string[] =>
         .reverse()
         .map((f) => path.join(folder(), f))
     : [];
+
+/** Of copies, the newest first, those that are not kept any more. */
+export function tooOld(files: readonly string[]): string[] {
+  const dayOf = (file: string) => path.basename(file).slice(0, 8);
+  const days = [...new Set(files.map(dayOf))].slice(0, DAYS);
+  const kept = new Set([...files.slice(0, NEWEST), ...days.map((day) => files.find((f) => dayOf(f) === day)!)]);
+  return files.filter((f) => !kept.has(f));
+}
 
 /** "20261126T052800Z" of a time. */
 const stamp = (at: Date): string => at.toISOString().replace(/[-:]|\.\d+/g, '');
@@ -52,7 +62,7 @@ export async function makeCopy(client: PGlite, at = new Date()): Promise<string 
     return null;
   }
   renameSync(part, file);
-  for (const old of copies().slice(MOST)) rmSync(old, { force: true });
+  for (const old of tooOld(copies())) rmSync(old, { force: true });
   return file;
 }
 
@@ -70,6 +80,21 @@ export function copyNowAndThen(client: PGlite): () => void {
   };
 }
 
+// What is there is set aside; nothing is written over.
+async function openCopy(dir: string, copy: string): Promise<{ client: PGlite; aside: string | null }> {
+  const aside = existsSync(dir) ? `${dir}-broken-${stamp(new Date())}` : null;
+  if (aside) renameSync(dir, aside);
+  mkdirSync(dir, { recursive: true });
+  return { client: await openDurable(dir, new Blob([readFileSync(copy)])), aside };
+}
+
+/** Puts a copy in the place of the database, which must not be open. Gives where that is kept; null where there was none. */
+export async function restoreCopy(copy: string): Promise<string | null> {
+  const { client, aside } = await openCopy(path.join(dataDir(), 'database'), copy);
+  await client.close();
+  return aside;
+}
+
 export interface Opened {
   client: PGlite;
   /** What the user must know about how it was opened. */
@@ -83,10 +108,7 @@ export async function openOrRestore(dir: string): Promise<Opened> {
   } catch (error) {
     const [newest] = copies();
     if (!newest) throw error;
-    const broken = `${dir}-broken-${stamp(new Date())}`;
-    renameSync(dir, broken);
-    mkdirSync(dir, { recursive: true });
-    const client = await openDurable(dir, new Blob([readFileSync(newest)]));
+    const { client, aside: broken } = await openCopy(dir, newest);
     const notice = `The database did not open (${(error as Error).message}). Its copy of ${path.basename(newest, '.tar.gz')} is in use: what was changed after that is missing, recorded files are not. The broken one is kept in ${broken}.`;
     log.error(notice);
     return { client, notice };

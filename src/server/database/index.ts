@@ -1,3 +1,3 @@
 export { db, openDatabase, closeDatabase, databaseClient } from './client';
-export { lockFolder } from './lock';
+export { DataFolderBusy, lockFolder } from './lock';
 export * as tables from './schema';

@@ -69,8 +69,11 @@ export function answerTo(error: unknown): Answer | null {
   if (error instanceof Refused) return { status: error.status, body: { message: error.message, ...error.facts } };
   if (error instanceof EditRefused || error instanceof FileFault)
     return { status: 422, body: { message: error.message } };
-  const { code, path: file, cause } = error as NodeJS.ErrnoException & { cause?: unknown };
-  const known = code ? DISK[code] : undefined;
+  const { code, path: file, cause } = (error ?? {}) as NodeJS.ErrnoException & { cause?: unknown };
+  // As the database says it: its code of a full disk, or the system's words where it stopped at its own log.
+  const full =
+    code === '53100' || /no space left on device|disk quota exceeded/i.test(String((error as Error | null)?.message));
+  const known = full ? DISK.ENOSPC : code ? DISK[code] : undefined;
   if (known) return { status: known.status, body: { message: known.says(file ? path.basename(file) : 'The file') } };
   return cause instanceof Error ? answerTo(cause) : null;
 }

@@ -2,7 +2,8 @@ import { promptDocOf, type PromptDoc } from '@/core/prompt';
 import { pictureFile, type Piece } from '../media';
 import { Refused } from '../http/refused';
 import { openSession } from '../sessions';
-import { addresses, closeDoor, openDoor } from './listener';
+import { addresses } from './addresses';
+import { closeDoor, openDoor } from './listener';
 import { anyShared, beginShare, endShare, shareBy, shareOf } from './shares';
 
 export { shareBy, tellShare } from './shares';

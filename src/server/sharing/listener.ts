@@ -1,5 +1,4 @@
 import { createServer, request as ask, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
-import { networkInterfaces } from 'node:os';
 import { log } from '../log';
 import { shared } from '../shared';
 
@@ -91,10 +90,3 @@ export async function closeDoor(): Promise<void> {
   await closed;
   clearTimeout(force);
 }
-
-/** Addresses of this machine that others in its network may know it by. */
-export const addresses = (): string[] =>
-  Object.values(networkInterfaces())
-    .flatMap((all) => all ?? [])
-    .filter((a) => a.family === 'IPv4' && !a.internal)
-    .map((a) => a.address);

@@ -22,15 +22,18 @@ function processesOf(profile: string): number[] {
     });
 }
 
-export async function ownBrowser(profile: string): Promise<OwnBrowser> {
+export async function ownBrowser(profile: string, more: readonly string[] = []): Promise<OwnBrowser> {
   const context = await chromium.launchPersistentContext(profile, {
     executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
     reducedMotion: 'reduce',
+    // A test's certificate is signed by nobody.
+    ignoreHTTPSErrors: true,
     // As a user's: wide enough for everything.
     viewport: { width: 1280, height: 800 },
     args: [
       ...['--headless', '--no-sandbox', '--disable-gpu', '--disable-dev-shm-usage', '--mute-audio', '--no-first-run'],
       ...['--autoplay-policy=no-user-gesture-required', '--disable-background-networking', '--disable-sync'],
+      ...more,
     ],
   });
   const closed = new Promise<void>((resolve) => context.once('close', () => resolve()));

@@ -34,17 +34,20 @@ export async function startServer({
   data,
   port,
   plain = true,
+  args = [],
 }: {
   data: string;
   port?: number;
   /** Whether a demo that is not there yet is laid out without groups, returns and lanes. */
   plain?: boolean;
+  /** What else the start is told. */
+  args?: readonly string[];
 }): Promise<TestServer> {
   const at = port ?? (await freePort());
   // A group of its own, so that a kill takes the server that the script started as well.
   const child = spawn(
     process.execPath,
-    ['dist/demo/demo.mjs', '--port', String(at), '--data', data, ...(plain ? ['--plain'] : [])],
+    ['dist/demo/demo.mjs', '--port', String(at), '--data', data, ...(plain ? ['--plain'] : []), ...args],
     {
       cwd: ROOT,
       env: { ...process.env, WIDE_ROOM_APP: ROOT },

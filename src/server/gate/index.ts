@@ -1,0 +1,3 @@
+export * from './gate';
+export * from './logins';
+export * from './seats';
