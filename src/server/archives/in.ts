@@ -6,14 +6,14 @@ import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { inArray } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
-import yauzl from 'yauzl';
+import type yauzl from 'yauzl';
 import { partNames } from '@/core/files';
 import { readSessionFile, withMediaIds, type SessionDoc, type SessionFile } from '@/core/session';
 import { makeSessionDir, sessionDir } from '../config';
 import { db, tables } from '../database';
 import { Refused } from '../http';
 import { making } from '../unfinished';
-import { asLargeAsItsSound, entriesOf, roomFor } from './unpack';
+import { asLargeAsItsSound, entriesOf, inZip, roomFor } from './unpack';
 
 const MOST_DESCRIPTION = 512 << 20;
 const MOST_SUMS = 16 << 20;
@@ -28,12 +28,9 @@ export interface BroughtSession {
 }
 
 /** Takes a whole session in from its archive. Throws EditRefused or Refused, and keeps nothing, when it is no good one. */
-export async function bringSession(file: string): Promise<BroughtSession> {
-  const zip = await yauzl.openPromise(file, { autoClose: false }).catch(() => {
-    throw new Refused(422, 'This file is no ZIP archive; the archive of a session is one. Nothing was brought in.');
-  });
-  const id = nanoid(10);
-  try {
+export function bringSession(file: string): Promise<BroughtSession> {
+  return inZip(file, 'the archive of a session', async (zip) => {
+    const id = nanoid(10);
     const entries = await entriesOf(zip);
     const text = await textOf(zip, entries, 'session.json', MOST_DESCRIPTION);
     const about = readSessionFile(text);
@@ -69,9 +66,7 @@ export async function bringSession(file: string): Promise<BroughtSession> {
       }
       return store(id, about);
     });
-  } finally {
-    zip.close();
-  }
+  });
 }
 
 async function textOf(

@@ -1,6 +1,6 @@
 // What comes out of an archive is bounded by what the archive says of itself: a small one may unpack to a disk full.
 import { statfs } from 'node:fs/promises';
-import type yauzl from 'yauzl';
+import yauzl from 'yauzl';
 import { dataDir } from '../config';
 import { Refused } from '../http';
 
@@ -10,6 +10,27 @@ const MOST_OF_DISK = 0.9;
 /** Bytes of the widest sample, and what a file may hold beside its samples (notes, cues, a picture). */
 const SAMPLE_BYTES = 8;
 const BESIDE_SAMPLES = 64 << 20;
+
+// What the reader of archives, or of what is packed in them, throws at bytes that are none.
+const ofBytes = (error: unknown): boolean =>
+  error instanceof Error &&
+  (error.constructor === Error || /^(Z_|ERR_STREAM|ERR_BUFFER)/.test((error as NodeJS.ErrnoException).code ?? '')) &&
+  !(error as NodeJS.ErrnoException).syscall;
+
+/** Works on an archive. Throws Refused where it is none, or is damaged anywhere; `what` says what it should be. */
+export async function inZip<T>(file: string, what: string, work: (zip: yauzl.ZipFile) => Promise<T>): Promise<T> {
+  const zip = await yauzl.openPromise(file, { autoClose: false }).catch(() => {
+    throw new Refused(422, `This file is no ZIP archive; ${what} is one. Nothing was brought in.`);
+  });
+  try {
+    return await work(zip);
+  } catch (error) {
+    if (!ofBytes(error)) throw error;
+    throw new Refused(422, `The archive is damaged (${(error as Error).message}). Nothing was brought in.`);
+  } finally {
+    zip.close();
+  }
+}
 
 /** The entries of an archive by their names. Throws Refused where there are too many. */
 export async function entriesOf(zip: yauzl.ZipFile): Promise<Map<string, yauzl.Entry>> {

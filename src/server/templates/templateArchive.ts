@@ -3,13 +3,12 @@ import path from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { nanoid } from 'nanoid';
-import yauzl from 'yauzl';
 import yazl from 'yazl';
 import { partNames } from '@/core/files';
 import { safeName } from '@/core/print';
 import { entryOf, readTemplate, STARTING_POINTS, type MediaRef, type TemplateFile } from '@/core/session';
 import { db, tables } from '../database';
-import { asLargeAsItsSound, entriesOf, roomFor } from '../archives';
+import { asLargeAsItsSound, entriesOf, inZip, roomFor } from '../archives';
 import { Refused } from '../http';
 import { unlike } from '../media';
 import { making } from '../unfinished';
@@ -43,13 +42,10 @@ export async function templateArchive(id: string): Promise<{ name: string; strea
 const MOST_DESCRIPTION = 64 << 20;
 
 /** Takes a template file in. Throws EditRefused or Refused, and keeps nothing, when it is no good one. */
-export async function importTemplate(file: string): Promise<{ id: string; name: string }> {
-  const zip = await yauzl.openPromise(file, { autoClose: false }).catch(() => {
-    throw new Refused(422, 'This file is no ZIP archive; a template of Wide Room is one. Nothing was taken in.');
-  });
-  const id = nanoid(10);
-  const dir = templateDir(id);
-  try {
+export function importTemplate(file: string): Promise<{ id: string; name: string }> {
+  return inZip(file, 'a template of Wide Room', async (zip) => {
+    const id = nanoid(10);
+    const dir = templateDir(id);
     const entries = await entriesOf(zip);
     const head = entries.get('template.json');
     if (!head || head.uncompressedSize > MOST_DESCRIPTION)
@@ -82,9 +78,7 @@ export async function importTemplate(file: string): Promise<{ id: string; name: 
         .values({ id, name: found.name, category: found.category, doc: found.session, files: found.files });
       return { id, name: found.name };
     });
-  } finally {
-    zip.close();
-  }
+  });
 }
 
 function soundOf(found: TemplateFile, media: string): MediaRef {
