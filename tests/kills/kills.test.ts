@@ -1,0 +1,272 @@
+// The server is killed at random moments while everything goes on at once: what was acknowledged is there, documents are
+// whole, nothing half made lies about. KILLS sets how often; `npm run kills` does it a hundred times.
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { wholeDocument, type SessionDoc } from '@/core/session';
+import { DATA_OFFSET, FrameCodec, wavHeader } from '@/core/files';
+import { newKernels, noise, put } from '../support/kernels';
+import { random } from '../support/mutate';
+
+const KILLS = Number(process.env.KILLS ?? 10);
+const FIRST_STARTS = Math.ceil(KILLS / 5);
+const ROOT = path.resolve(import.meta.dirname, '../..');
+const SEED = Number(process.env.KILL_SEED ?? 1);
+const next = random(SEED);
+
+function freePort(): Promise<number> {
+  return new Promise((resolve) => {
+    const probe = createServer();
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as { port: number };
+      probe.close(() => resolve(port));
+    });
+  });
+}
+
+class Server {
+  private readonly child: ChildProcess;
+  readonly ended: Promise<void>;
+  private said = '';
+
+  constructor(
+    readonly port: number,
+    data: string,
+  ) {
+    this.child = spawn(process.execPath, ['dist/demo/serve.mjs'], {
+      cwd: ROOT,
+      stdio: ['ignore', 'pipe', 'pipe'],
+      env: {
+        ...process.env,
+        ...{ NODE_ENV: 'production', WIDE_ROOM_APP: ROOT, WIDE_ROOM_DATA: data, WIDE_ROOM_PORT: String(port) },
+      },
+    });
+    const hear = (piece: Buffer) => (this.said = (this.said + piece.toString()).slice(-4000));
+    this.child.stdout!.on('data', hear);
+    this.child.stderr!.on('data', hear);
+    this.ended = new Promise((resolve) => this.child.once('exit', () => resolve()));
+  }
+
+  async kill(): Promise<void> {
+    this.child.kill('SIGKILL');
+    await this.ended;
+  }
+
+  /** Resolves when it answers; gives how long that took (ms). */
+  async ready(): Promise<number> {
+    const began = performance.now();
+    let over = false;
+    void this.ended.then(() => (over = true));
+    for (;;) {
+      if (over) throw new Error(`the server ended:\n${this.said}`);
+      const there = await fetch(`http://127.0.0.1:${this.port}/api/sessions`).then(
+        (r) => r.ok,
+        () => false,
+      );
+      if (there) return performance.now() - began;
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+  }
+}
+
+const data = mkdtempSync(path.join(tmpdir(), 'wide-room-kills-'));
+let port = 0;
+const at = (to: string) => `http://127.0.0.1:${port}${to}`;
+
+/** JSON that was answered and accepted; null where the server is gone or refuses. */
+async function acknowledged<T>(to: string, method: string, body?: object | Uint8Array): Promise<T | null> {
+  try {
+    const raw = body instanceof Uint8Array;
+    const response = await fetch(at(to), {
+      method,
+      ...(body === undefined
+        ? {}
+        : {
+            headers: { 'Content-Type': raw ? 'application/octet-stream' : 'application/json' },
+            body: raw ? (body as Uint8Array<ArrayBuffer>) : JSON.stringify(body),
+          }),
+    });
+    const answer = (await response.json()) as T;
+    return response.ok ? answer : null;
+  } catch {
+    return null;
+  }
+}
+
+function wav(seconds: number): Uint8Array<ArrayBuffer> {
+  const k = newKernels();
+  const frames = seconds * 48_000;
+  const set = put(k, [noise(frames, 0.3, 5)]);
+  const { bytes } = new FrameCodec(k, 24, 1, frames).encode(set.table, frames);
+  const out = new Uint8Array(DATA_OFFSET + bytes.length);
+  out.set(wavHeader({ format: 24, channels: 1, sampleRate: 48_000, frames, mask: 4 }));
+  out.set(bytes, DATA_OFFSET);
+  return out;
+}
+
+/** What the server said that it has. */
+interface Promised {
+  /** Names that tracks were given, in order. */
+  names: string[];
+  recordings: Map<string, number>;
+  media: Set<string>;
+  templates: Set<string>;
+  sessions: Set<string>;
+}
+const promised: Promised = {
+  names: [],
+  recordings: new Map(),
+  media: new Set(),
+  templates: new Set(),
+  sessions: new Set(),
+};
+let session = '';
+let edits = 0;
+let files = 0;
+
+const FORMAT = { sampleRate: 48_000, wordLength: 24, frameRate: '25', startTimecode: '10:00:00:00', layout: 'stereo' };
+
+/** Works until the server is gone: edits, a recording, an import, a print, templates and sessions of them, all at once. */
+async function work(sound: Uint8Array): Promise<void> {
+  let gone = false;
+  const until = async (step: () => Promise<boolean>) => {
+    while (!gone) if (!(await step())) gone = true;
+  };
+  const id = `rec-${Date.now().toString(36)}-${Math.floor(next() * 1e6)}`;
+  const begun = await acknowledged(`/api/sessions/${session}/recordings`, 'POST', {
+    ...{ id, track: 'voice', start: 0, chains: [[]] },
+  });
+  let sent = 0;
+  const piece = new Uint8Array(3 * 4_800).map((_, i) => (i * 7) % 251);
+  await Promise.all([
+    until(async () => {
+      const name = `Voice ${++edits}`;
+      const done = await acknowledged(`/api/sessions/${session}/edits`, 'POST', {
+        ...{ id: `kill-${edits}`, base: 0, edits: [{ type: 'setTrack', track: 'voice', name }] },
+      });
+      if (done) promised.names.push(name);
+      return done !== null;
+    }),
+    until(async () => {
+      if (!begun) return false;
+      for (const part of ['processed', 'dry'])
+        if (!(await acknowledged(`/api/recordings/${id}/chunks/${part}?offset=${sent}`, 'PUT', piece))) return false;
+      sent += piece.length;
+      promised.recordings.set(id, sent);
+      return true;
+    }),
+    until(async () => {
+      const taken = await acknowledged<{ media: { id: string } }>(
+        `/api/sessions/${session}/media?name=import-${files++}.wav`,
+        'POST',
+        sound,
+      );
+      if (taken) promised.media.add(taken.media.id);
+      return taken !== null;
+    }),
+    until(async () => {
+      const kept = await acknowledged<{ id: string }>('/api/templates', 'POST', { session, name: 'Kill', media: true });
+      if (kept) promised.templates.add(kept.id);
+      if (!kept) return false;
+      const made = await acknowledged<{ id: string }>('/api/sessions', 'POST', {
+        ...{ name: 'Made', code: 'MD', template: kept.id },
+        ...FORMAT,
+      });
+      if (made) promised.sessions.add(made.id);
+      return made !== null;
+    }),
+    acknowledged(`/api/sessions/${session}/prints`, 'POST', { knowingly: true }),
+  ]);
+}
+
+/** What lies about that belongs to nothing that is finished. */
+const lying = (): string[] =>
+  ['sessions', 'templates', 'scratch'].flatMap((dir) => {
+    try {
+      return readdirSync(path.join(data, dir), { recursive: true, encoding: 'utf8' }).filter(
+        (f) => dir === 'scratch' || /\.part|\.unfinished/.test(f),
+      );
+    } catch {
+      return [];
+    }
+  });
+
+async function looked(): Promise<void> {
+  // Before anybody asks for anything again.
+  expect(lying()).toEqual([]);
+  const all = await acknowledged<{ id: string }[]>('/api/sessions', 'GET');
+  for (const id of [session, ...promised.sessions]) expect(all!.map((s) => s.id)).toContain(id);
+  for (const { id } of all!) {
+    const open = await acknowledged<{ doc: SessionDoc }>(`/api/sessions/${id}`, 'GET');
+    wholeDocument(open!.doc, 'session');
+    if (id !== session) continue;
+    // The last change that was acknowledged, or one behind it that nobody heard the answer of.
+    const number = Number(/\d+$/.exec(open!.doc.tracks[0]!.name)?.[0] ?? 0);
+    const last = Number(/\d+$/.exec(promised.names.at(-1) ?? '0')![0]);
+    expect(number).toBeGreaterThanOrEqual(last);
+    expect(number).toBeLessThanOrEqual(edits);
+  }
+  const templates = await acknowledged<{ id: string }[]>('/api/templates', 'GET');
+  for (const id of promised.templates) expect(templates!.map((t) => t.id)).toContain(id);
+  const { bytes } = (await acknowledged<{ bytes: Record<string, number> }>(`/api/sessions/${session}/files`, 'GET'))!;
+  for (const id of promised.media) expect(bytes[id], id).toBeGreaterThan(0);
+  for (const [id, sent] of promised.recordings) {
+    const facts = await acknowledged<{ received: Record<string, number>; state: string }>(
+      `/api/recordings/${id}`,
+      'GET',
+    );
+    expect(facts!.received.processed, id).toBeGreaterThanOrEqual(sent);
+    expect(facts!.received.dry, id).toBeGreaterThanOrEqual(sent);
+    expect(facts!.state).toBe('recovered');
+  }
+}
+
+beforeAll(async () => {
+  port = await freePort();
+});
+afterAll(() => rmSync(data, { recursive: true, force: true }));
+
+it(`${FIRST_STARTS} first starts are killed, and the next one works`, { timeout: 1_800_000 }, async () => {
+  for (let i = 0; i < FIRST_STARTS; i++) {
+    rmSync(data, { recursive: true, force: true });
+    const first = new Server(port, data);
+    const after = 200 + next() * 4_000;
+    await Promise.race([first.ended, new Promise((resolve) => setTimeout(resolve, after))]);
+    await first.kill();
+    const second = new Server(port, data);
+    await second.ready();
+    expect(await acknowledged('/api/sessions', 'GET')).toEqual([]);
+    await second.kill();
+  }
+});
+
+it(`${KILLS} kills lose nothing that was acknowledged`, { timeout: 3_600_000 }, async () => {
+  const sound = wav(2);
+  let server = new Server(port, data);
+  await server.ready();
+  session = (await acknowledged<{ id: string }>('/api/sessions', 'POST', { name: 'Kills', code: 'KL', ...FORMAT }))!.id;
+  await acknowledged(`/api/sessions/${session}/edits`, 'POST', {
+    id: 'track',
+    base: 0,
+    edits: [{ type: 'addTrack', id: 'voice', name: 'Voice 0', layout: 'mono', destination: 'dia' }],
+  });
+  const starts: number[] = [];
+  for (let i = 0; i < KILLS; i++) {
+    const busy = work(sound);
+    await new Promise((resolve) => setTimeout(resolve, 100 + next() * 2_500));
+    await server.kill();
+    await busy;
+    server = new Server(port, data);
+    starts.push(await server.ready());
+    await looked();
+  }
+  await server.kill();
+  console.log(
+    `${KILLS} kills: ${promised.names.length} edits, ${promised.recordings.size} recordings (${[...promised.recordings.values()].reduce((a, b) => a + b, 0)} bytes), ${promised.media.size} files, ${promised.templates.size} templates, ${promised.sessions.size} sessions of them; starts after a kill ${Math.round(Math.min(...starts))} to ${Math.round(Math.max(...starts))} ms`,
+  );
+  expect(promised.names.length).toBeGreaterThan(0);
+  expect(promised.recordings.size).toBeGreaterThan(0);
+});
