@@ -5,7 +5,16 @@ const config: NextConfig = {
   reactStrictMode: true,
   // Types are checked once, by `npm test`, over everything and not only over what is bundled.
   typescript: { ignoreBuildErrors: true },
-  serverExternalPackages: ['libflacjs', '@electric-sql/pglite', 'pino', 'proper-lockfile', 'yazl', 'pdfmake', 'pg-boss'],
+  serverExternalPackages: [
+    'libflacjs',
+    '@wasm-audio-decoders/flac',
+    '@electric-sql/pglite',
+    'pino',
+    'proper-lockfile',
+    'yazl',
+    'pdfmake',
+    'pg-boss',
+  ],
   outputFileTracingRoot: import.meta.dirname,
   turbopack: { root: import.meta.dirname },
   headers: async () => [

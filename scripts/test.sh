@@ -18,6 +18,7 @@ status=0
 (
   status=0
   nice -n 15 node_modules/.bin/vitest run --reporter=default --reporter=json --outputFile.json=test-results/unit.json || status=1
+  node scripts/notices.mjs --check || status=1
   nice -n 15 node_modules/.bin/eslint . --max-warnings 0 || status=1
   nice -n 15 node_modules/.bin/depcruise src --config .dependency-cruiser.cjs || status=1
   nice -n 15 node_modules/.bin/next typegen > /dev/null || status=1
