@@ -29,7 +29,7 @@ export default defineConfig({
         extends: true,
         test: {
           name: 'with a world',
-          include: ['src/**/*.test.ts', 'tests/{reference,kills}/**/*.test.ts'],
+          include: ['src/**/*.test.ts', 'tests/{reference,kills,house}/**/*.test.ts'],
           exclude: CORE,
           setupFiles: SETUP,
         },

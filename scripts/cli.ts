@@ -38,6 +38,7 @@ import { formatDb, formatDuration, FRAME_RATES, frameRate, stringifyFigures, tim
 
 import { doctor } from './commands/doctor';
 import { restore } from './commands/restore';
+import { worker } from './commands/worker';
 import { seatAdd, seatList, seatRemove } from './commands/seat';
 
 // Levels of silence stay what they are; they are written as stringifyFigures does.
@@ -392,6 +393,10 @@ program
   .command('restore [day]')
   .description('put a copy of the database in its place: the newest, or that of a day (2026-11-26)')
   .action(restore);
+program
+  .command('worker')
+  .description('make prints of the line that several servers share (DATABASE_URL), on any machine')
+  .action(worker);
 const seat = program.command('seat').description('who may come from another machine');
 seat
   .command('add <name>')

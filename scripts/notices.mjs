@@ -9,7 +9,8 @@ const lock = JSON.parse(readFileSync(path.join(root, 'package-lock.json'), 'utf8
 
 const packages = new Map();
 for (const [at, entry] of Object.entries(lock.packages)) {
-  if (!at.startsWith('node_modules/') || entry.dev || entry.devOptional || entry.os || entry.cpu || entry.libc) continue;
+  if (!at.startsWith('node_modules/') || entry.dev || entry.devOptional || entry.os || entry.cpu || entry.libc)
+    continue;
   const name = at.split('node_modules/').at(-1);
   const key = `${name} ${entry.version}`;
   const dir = path.join(root, at);

@@ -1,9 +1,10 @@
 // Where things lie that nobody is to find: uploads on their way in, archives while they are unpacked.
 import { existsSync } from 'node:fs';
-import { mkdir, mkdtemp, rm } from 'node:fs/promises';
+import { mkdir, mkdtemp, readdir, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { dataDir } from './config';
+import { alone } from './database/postgres';
 
 const scratchDir = (): string => path.join(dataDir(), 'scratch');
 
@@ -27,5 +28,17 @@ export async function scratchFolder(): Promise<string> {
   return mkdtemp(path.join(scratchDir(), 'w-'));
 }
 
+/** Beside other processes only what is older than this belongs to nobody any more (ms). */
+const OLD = 24 * 3600_000;
+
+/** Whether a path was last changed so long ago that nobody works on it. */
+export const isOld = async (path: string): Promise<boolean> => (await stat(path)).mtimeMs < Date.now() - OLD;
+
 /** At the start, before anything is answered: nothing in it belongs to anybody any more. */
-export const clearScratch = (): Promise<void> => rm(scratchDir(), { recursive: true, force: true });
+export async function clearScratch(): Promise<void> {
+  if (alone()) return rm(scratchDir(), { recursive: true, force: true });
+  for (const name of await readdir(scratchDir()).catch(() => [])) {
+    const dir = path.join(scratchDir(), name);
+    if (await isOld(dir).catch(() => false)) await rm(dir, { recursive: true, force: true });
+  }
+}

@@ -3,7 +3,7 @@ import { closeDatabase, openDatabase } from './database';
 import { answerTo } from './http/causes';
 import { log } from './log';
 import { closePrints, resumePrints } from './prints';
-import { keepBin } from './sessions';
+import { followOthers, keepBin } from './sessions';
 import { clearScratch } from './scratch';
 import { clearUnfinished } from './unfinished';
 import { followTakes, recoverRecordings } from './recordings';
@@ -18,6 +18,7 @@ export async function start(): Promise<void> {
     process.stderr.write(`Wide Room cannot start: ${answerTo(error)?.body.message ?? (error as Error).message}\n`);
     process.exit(1);
   }
+  await beside('what other servers tell', followOthers);
   // Before anything is made anew.
   await beside('what was never finished', clearUnfinished);
   // One broken recording or print must not keep everybody from their work: each is set aside by itself.

@@ -3,8 +3,9 @@ import { existsSync } from 'node:fs';
 import { mkdir, readdir, rm, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { dataDir } from './config';
-import { db, tables } from './database';
+import { alone, db, tables } from './database';
 import { log } from './log';
+import { isOld } from './scratch';
 
 const MARK = '.unfinished';
 /** What arrives in a media folder has such a name until it is whole. */
@@ -38,12 +39,15 @@ export async function clearUnfinished(): Promise<void> {
   for (const kind of ['sessions', 'templates'])
     for (const id of await namesIn(path.join(dataDir(), kind))) {
       const dir = path.join(dataDir(), kind, id);
-      if (existsSync(path.join(dir, MARK))) {
+      const nobodys = async (file: string) => alone() || (await isOld(file).catch(() => false));
+      if (existsSync(path.join(dir, MARK)) && (await nobodys(path.join(dir, MARK)))) {
         if (!known.has(id)) log.warn({ dir }, 'was never finished, and is removed');
         await rm(known.has(id) ? path.join(dir, MARK) : dir, { recursive: true, force: true });
       }
       const media = path.join(dir, 'media');
-      for (const name of await namesIn(media)) if (PART.test(name)) await rm(path.join(media, name), { force: true });
+      for (const name of await namesIn(media))
+        if (PART.test(name) && (await nobodys(path.join(media, name))))
+          await rm(path.join(media, name), { force: true });
     }
 }
 

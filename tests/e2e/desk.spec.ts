@@ -1,5 +1,5 @@
 // What one finds again after a reload, and clips that are chosen, cut, placed and dropped by hand.
-import { docOf, expect, go, open, rolls, switchOnLines, test } from './support/studio';
+import { docOf, editFrom, expect, go, open, rolls, switchOnLines, test } from './support/studio';
 
 test('the desk is found as it was left: device on, mode, cue, playhead, folding', async ({ page, server }) => {
   await open(page, server.url, 'lineup');
@@ -112,4 +112,32 @@ test('a line is played again and round; the ruler is listened along; a stretch i
   await page.keyboard.up('Shift');
   await rolls(page, 'stopped');
   expect(await page.evaluate(() => getSelection()?.toString() ?? '')).toBe('');
+});
+
+test('what a session does not use any more is found, told, and freed', async ({ page, server }) => {
+  const { url } = server;
+  await open(page, url, 'brief');
+  const desk = async () => {
+    await page.locator('[data-action="brief.open"]').click();
+    await page.getByRole('menuitem', { name: 'All sessions…' }).click();
+  };
+  const free = page.getByRole('button', { name: 'Free what The Lamp at Sallow Point does not use' });
+  await desk();
+  await free.click();
+  await expect(page.getByText('Every file of The Lamp at Sallow Point is used.')).toBeVisible();
+  await page.keyboard.press('Escape');
+  const drone = (await docOf(page, url)).tracks.find((t) => t.id === 'drone')!.clips[0]!;
+  await editFrom(page, url, { type: 'removeClip', clip: drone.id });
+  await editFrom(page, url, { type: 'removeMedia', media: [drone.media] });
+  const lies = async () =>
+    drone.media in
+    ((await (await page.request.get(`${url}/api/sessions/lamp/files`)).json()) as { bytes: object }).bytes;
+  expect(await lies()).toBe(true);
+  await desk();
+  await free.click();
+  const remove = page.getByRole('button', { name: /^Remove 1 unused file, .* with \d+ steps? of undo/ });
+  await expect(page.getByRole('button', { name: 'Keep them' })).toBeFocused();
+  await remove.click();
+  await expect(page.getByText(/of The Lamp at Sallow Point are free/)).toBeVisible();
+  await expect.poll(lies).toBe(false);
 });

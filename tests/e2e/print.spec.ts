@@ -146,6 +146,26 @@ test('prints wait in line, are seen from another window, taken out of it, and ma
   expect(states).toEqual(['done', 'cancelled', 'cancelled']);
 });
 
+test('a print that is over is removed with its files; other windows see it go', async ({ page, server, context }) => {
+  await open(page, server.url, 'print');
+  const button = page.getByRole('button', { name: /^Print \d+ files/ });
+  const count = Math.max(0, ...(await prints(page, server.url)).map((p) => p.version));
+  await button.click();
+  await page.getByRole('button', { name: `Cancel Print ${count + 1}` }).click();
+  const remove = page.getByRole('button', { name: `Remove print ${count + 1}`, exact: true });
+  await remove.click();
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  const other = await context.newPage();
+  await open(other, server.url, 'print');
+  await expect(other.getByRole('combobox', { name: 'Print shown' })).toContainText(`Print ${count + 1}`);
+  await remove.click();
+  await page.getByRole('group', { name: `Remove print ${count + 1}` }).getByRole('button').first().click();
+  await expect(page.getByText(/is removed, with its files/)).toBeVisible();
+  await expect(other.getByRole('button', { name: `Remove print ${count + 1}`, exact: true })).toHaveCount(0);
+  expect((await prints(page, server.url)).map((p) => p.version)).not.toContain(count + 1);
+  await other.close();
+});
+
 test('two prints are compared in figures, and their difference is heard', async ({ page, server }) => {
   test.setTimeout(200_000);
   await open(page, server.url, 'print');

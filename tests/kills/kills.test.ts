@@ -1,111 +1,24 @@
 // The server is killed at random moments while everything goes on at once: what was acknowledged is there, documents are
 // whole, nothing half made lies about. KILLS sets how often; `npm run kills` does it a hundred times.
-import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
-import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { wholeDocument, type SessionDoc } from '@/core/session';
-import { DATA_OFFSET, FrameCodec, wavHeader } from '@/core/files';
-import { newKernels, noise, put } from '../support/kernels';
 import { random } from '../support/mutate';
+import { noiseWav } from '../support/noiseWav';
+import { acknowledged as ask, freePort, Server } from '../support/server';
 
 const KILLS = Number(process.env.KILLS ?? 10);
 const FIRST_STARTS = Math.ceil(KILLS / 5);
-const ROOT = path.resolve(import.meta.dirname, '../..');
 const SEED = Number(process.env.KILL_SEED ?? 1);
 const next = random(SEED);
-
-function freePort(): Promise<number> {
-  return new Promise((resolve) => {
-    const probe = createServer();
-    probe.listen(0, '127.0.0.1', () => {
-      const { port } = probe.address() as { port: number };
-      probe.close(() => resolve(port));
-    });
-  });
-}
-
-class Server {
-  private readonly child: ChildProcess;
-  readonly ended: Promise<void>;
-  private said = '';
-
-  constructor(
-    readonly port: number,
-    data: string,
-  ) {
-    this.child = spawn(process.execPath, ['dist/demo/serve.mjs'], {
-      cwd: ROOT,
-      stdio: ['ignore', 'pipe', 'pipe'],
-      env: {
-        ...process.env,
-        ...{ NODE_ENV: 'production', WIDE_ROOM_APP: ROOT, WIDE_ROOM_DATA: data, WIDE_ROOM_PORT: String(port) },
-      },
-    });
-    const hear = (piece: Buffer) => (this.said = (this.said + piece.toString()).slice(-4000));
-    this.child.stdout!.on('data', hear);
-    this.child.stderr!.on('data', hear);
-    this.ended = new Promise((resolve) => this.child.once('exit', () => resolve()));
-  }
-
-  async kill(): Promise<void> {
-    this.child.kill('SIGKILL');
-    await this.ended;
-  }
-
-  /** Resolves when it answers; gives how long that took (ms). */
-  async ready(): Promise<number> {
-    const began = performance.now();
-    let over = false;
-    void this.ended.then(() => (over = true));
-    for (;;) {
-      if (over) throw new Error(`the server ended:\n${this.said}`);
-      const there = await fetch(`http://127.0.0.1:${this.port}/api/sessions`).then(
-        (r) => r.ok,
-        () => false,
-      );
-      if (there) return performance.now() - began;
-      await new Promise((resolve) => setTimeout(resolve, 50));
-    }
-  }
-}
 
 const data = mkdtempSync(path.join(tmpdir(), 'wide-room-kills-'));
 let port = 0;
 const at = (to: string) => `http://127.0.0.1:${port}${to}`;
 
-/** JSON that was answered and accepted; null where the server is gone or refuses. */
-async function acknowledged<T>(to: string, method: string, body?: object | Uint8Array): Promise<T | null> {
-  try {
-    const raw = body instanceof Uint8Array;
-    const response = await fetch(at(to), {
-      method,
-      ...(body === undefined
-        ? {}
-        : {
-            headers: { 'Content-Type': raw ? 'application/octet-stream' : 'application/json' },
-            body: raw ? (body as Uint8Array<ArrayBuffer>) : JSON.stringify(body),
-          }),
-    });
-    const answer = (await response.json()) as T;
-    return response.ok ? answer : null;
-  } catch {
-    return null;
-  }
-}
-
-function wav(seconds: number): Uint8Array<ArrayBuffer> {
-  const k = newKernels();
-  const frames = seconds * 48_000;
-  const set = put(k, [noise(frames, 0.3, 5)]);
-  const { bytes } = new FrameCodec(k, 24, 1, frames).encode(set.table, frames);
-  const out = new Uint8Array(DATA_OFFSET + bytes.length);
-  out.set(wavHeader({ format: 24, channels: 1, sampleRate: 48_000, frames, mask: 4 }));
-  out.set(bytes, DATA_OFFSET);
-  return out;
-}
+const acknowledged = <T>(to: string, method: string, body?: object | Uint8Array) => ask<T>(at(to), method, body);
 
 /** What the server said that it has. */
 interface Promised {
@@ -243,30 +156,58 @@ it(`${FIRST_STARTS} first starts are killed, and the next one works`, { timeout:
   }
 });
 
+/** Kills in one folder; then the next begins with a new one, so that none is slow because of what the others made. */
+const IN_ONE_FOLDER = 10;
+
+const count = { edits: 0, recordings: 0, bytes: 0, files: 0, templates: 0, sessions: 0 };
+
+function begin(): void {
+  rmSync(data, { recursive: true, force: true });
+  promised.names.length = 0;
+  for (const list of [promised.recordings, promised.media, promised.templates, promised.sessions]) list.clear();
+}
+
+function summed(): void {
+  count.edits += promised.names.length;
+  count.recordings += promised.recordings.size;
+  for (const bytes of promised.recordings.values()) count.bytes += bytes;
+  count.files += promised.media.size;
+  count.templates += promised.templates.size;
+  count.sessions += promised.sessions.size;
+}
+
 it(`${KILLS} kills lose nothing that was acknowledged`, { timeout: 3_600_000 }, async () => {
-  const sound = wav(2);
-  let server = new Server(port, data);
-  await server.ready();
-  session = (await acknowledged<{ id: string }>('/api/sessions', 'POST', { name: 'Kills', code: 'KL', ...FORMAT }))!.id;
-  await acknowledged(`/api/sessions/${session}/edits`, 'POST', {
-    id: 'track',
-    base: 0,
-    edits: [{ type: 'addTrack', id: 'voice', name: 'Voice 0', layout: 'mono', destination: 'dia' }],
-  });
+  const sound = noiseWav(2);
   const starts: number[] = [];
+  let server: Server | null = null;
   for (let i = 0; i < KILLS; i++) {
+    if (i % IN_ONE_FOLDER === 0) {
+      await server?.kill();
+      summed();
+      begin();
+      server = new Server(port, data);
+      await server.ready();
+      const made = await acknowledged<{ id: string }>('/api/sessions', 'POST', {
+        name: 'Kills',
+        code: 'KL',
+        ...FORMAT,
+      });
+      session = made!.id;
+      const track = { type: 'addTrack', id: 'voice', name: 'Voice 0', layout: 'mono', destination: 'dia' };
+      await acknowledged(`/api/sessions/${session}/edits`, 'POST', { id: 'track', base: 0, edits: [track] });
+    }
     const busy = work(sound);
     await new Promise((resolve) => setTimeout(resolve, 100 + next() * 2_500));
-    await server.kill();
+    await server!.kill();
     await busy;
     server = new Server(port, data);
     starts.push(await server.ready());
     await looked();
   }
-  await server.kill();
-  console.log(
-    `${KILLS} kills: ${promised.names.length} edits, ${promised.recordings.size} recordings (${[...promised.recordings.values()].reduce((a, b) => a + b, 0)} bytes), ${promised.media.size} files, ${promised.templates.size} templates, ${promised.sessions.size} sessions of them; starts after a kill ${Math.round(Math.min(...starts))} to ${Math.round(Math.max(...starts))} ms`,
-  );
-  expect(promised.names.length).toBeGreaterThan(0);
-  expect(promised.recordings.size).toBeGreaterThan(0);
+  await server!.kill();
+  summed();
+  const [least, most] = [Math.min(...starts), Math.max(...starts)].map(Math.round);
+  console.log(`${KILLS} kills: ${JSON.stringify(count)}; starts after a kill ${least} to ${most} ms`);
+  expect(count.edits).toBeGreaterThan(0);
+  expect(count.recordings).toBeGreaterThan(0);
 });

@@ -5,7 +5,8 @@ import type { SessionDoc } from '@/core/session';
 import { mediaPath, sessionDir } from '../config';
 import { db, tables } from '../database';
 import { diskPaths, mediaOf } from '../media';
-import { forgetSteps, inTurn, loadSession } from '../sessions';
+import { forgetSteps, loadSession, tellOthers } from '../sessions';
+import { inTurn } from '../turns';
 
 /** What lies in a session's folder and is used by nothing of it. */
 export interface Unused {
@@ -106,7 +107,7 @@ export async function unusedFiles(session: string): Promise<Unused> {
 
 /** Removes them for good, and sets the steps aside that would need them: nobody can undo into silence. */
 export function freeUnused(session: string): Promise<Unused> {
-  return inTurn(session, async () => {
+  return inTurn(`session ${session}`, async () => {
     const { media, paths, revisions, automatic, ...told } = await find(session);
     const database = await db();
     await database.transaction(async (to) => {
@@ -120,6 +121,7 @@ export function freeUnused(session: string): Promise<Unused> {
       if (media.length) await to.delete(m).where(inArray(m.id, media));
     });
     forgetSteps(session);
+    tellOthers(session, { kind: 'forget' });
     for (const file of paths) await rm(file, { force: true });
     return told;
   });

@@ -8,6 +8,7 @@ import { notice } from '../notices';
 import { shared } from '../shared';
 import { copyNowAndThen, openOrRestore } from './copies';
 import { lockFolder, stillHolder } from './lock';
+import { closePostgres, databaseUrl, openPostgres } from './postgres';
 import * as schema from './schema';
 
 export type Database = PgliteDatabase<typeof schema>;
@@ -35,6 +36,9 @@ export const db = (): Promise<Database> => {
 };
 
 async function open(h: Holder): Promise<Database> {
+  const url = databaseUrl();
+  // Both speak the same dialect by the same builder; only how a query is sent differs.
+  if (url) return (await openPostgres(url)) as unknown as Database;
   const dir = path.join(dataDir(), 'database');
   mkdirSync(dir, { recursive: true });
   h.unlock = await lockFolder();
@@ -47,7 +51,7 @@ async function open(h: Holder): Promise<Database> {
   return database;
 }
 
-/** What SQL is given to as it is written; opens the database where it is not yet. */
+/** What SQL is given to as it is written, of the embedded database; opens it where it is not yet. */
 export async function databaseClient(): Promise<PGlite> {
   await openDatabase();
   return holder().client!;
@@ -57,6 +61,7 @@ export async function closeDatabase(): Promise<void> {
   const h = holder();
   h.stopCopies?.();
   await h.client?.close();
+  await closePostgres();
   await h.unlock?.();
   Object.assign(h, { opening: null, client: null, unlock: null, stopCopies: null });
 }

@@ -190,6 +190,9 @@ export const prints = pgTable('prints', {
   asked: jsonb('asked').$type<AskedPrint>(),
   /** How often it was begun: a server that stops begins it once more. */
   begun: integer('begun').notNull().default(0),
+  /** Process that makes it, and when it last said so; another one takes over what is not said any more. */
+  worker: text('worker'),
+  seenAt: timestamp('seen_at', { withTimezone: true }),
   proof: facts<Proof>('proof', withLostFigures),
   message: text('message'),
   seconds: integer('seconds_ms'),

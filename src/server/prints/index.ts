@@ -9,3 +9,4 @@ export * from './verify';
 export * from './verifyUpload';
 export * from './back';
 export * from './compare';
+export { me as printWorker } from './hold';

@@ -2,7 +2,7 @@ import { readdir, rm } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import path from 'node:path';
 import type { Worker } from 'node:worker_threads';
-import { asc, eq, inArray, max } from 'drizzle-orm';
+import { and, asc, eq, inArray, max } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
 import {
   hullOf,
@@ -14,12 +14,13 @@ import {
   type Proof,
 } from '@/core/print';
 import { appDir } from '../config';
-import { db, tables } from '../database';
+import { alone, db, tables } from '../database';
 import { Refused } from '../http';
 import { log } from '../log';
-import { loadSession, publish } from '../sessions';
-import { shared } from '../shared';
+import { loadSession, onOthers, publish, tellOthers } from '../sessions';
+import { inTurn } from '../turns';
 import { filesOf, printStops } from './before';
+import { isDead, keepHold, LOOK_FOR_DEAD, me } from './hold';
 import { closeQueue, enqueue, openQueue } from './queue';
 import { dirOf, factsOf, printFacts, rowOf, running, type Row, type Running } from './rows';
 import type { PrintProgress } from './printJob';
@@ -31,14 +32,8 @@ const CANCELS = 600;
 /** A print that a server did not survive is begun once more, and then no more. */
 const MOST_BEGUN = 2;
 
-const turn = () => shared('prints-turn', () => ({ last: Promise.resolve() as Promise<unknown> }));
-
 // One after another: a version number is given once, and of two requests at once the second sees the first.
-function inTurn<T>(work: () => Promise<T>): Promise<T> {
-  const done = turn().last.then(work);
-  turn().last = done.catch(() => {});
-  return done;
-}
+const oneByOne = <T>(work: () => Promise<T>): Promise<T> => inTurn('prints', work);
 
 export interface PrintRequest {
   /** Passes by what stands in the way. */
@@ -51,7 +46,7 @@ const tell = async (row: Row) => publish(row.session, { kind: 'print', print: aw
 
 /** Puts a print of a session as it is now into line. Throws Refused where something stands in its way. */
 export const startPrint = (session: string, request: PrintRequest): Promise<PrintFacts> =>
-  inTurn(() => put(session, request));
+  oneByOne(() => put(session, request));
 
 async function put(session: string, { knowingly, files: asked }: PrintRequest): Promise<PrintFacts> {
   const { doc: whole, revision } = await loadSession(session);
@@ -104,6 +99,8 @@ async function insert(session: string, doc: Row['doc'], asked: NonNullable<Row['
     doc,
     asked,
     begun: 0,
+    worker: null,
+    seenAt: null,
     proof: null,
     message: null,
     seconds: null,
@@ -118,7 +115,7 @@ async function insert(session: string, doc: Row['doc'], asked: NonNullable<Row['
 
 /** Prints what was printed, or was to be, once more, as the session was then. */
 export const printAgain = (id: string): Promise<PrintFacts> =>
-  inTurn(async () => {
+  oneByOne(async () => {
     const row = await rowOf(id);
     if (row.state === 'waiting' || row.state === 'running')
       throw new Refused(409, `Print ${row.version} is ${row.state === 'running' ? 'running' : 'in line'} already.`);
@@ -148,7 +145,15 @@ async function run(id: string): Promise<void> {
   // Known from its first moment on: one that is cancelled while its sources are looked at is not begun.
   const r: Running = { share: 0, range: 0, began: Date.now(), cancelled: false, cancel: () => (r.cancelled = true) };
   running().set(id, r);
-  const row = await change(id, { state: 'running', startedAt: new Date(), begun: waiting.begun + 1 });
+  const row = await claim(waiting);
+  if (!row) {
+    running().delete(id);
+    return;
+  }
+  const beat = keepHold(id, () => {
+    r.lost = true;
+    r.cancel();
+  });
   try {
     const files = await filesOf(row.session);
     const asked = askedOf(row);
@@ -163,8 +168,26 @@ async function run(id: string): Promise<void> {
     log.error(error);
     await change(id, { state: 'failed', message: failed((error as Error).message) });
   } finally {
+    clearInterval(beat);
     running().delete(id);
   }
+}
+
+/** Takes a print that waits, unless another process was first. One that is taken over says that it was made when it was begun. */
+async function claim(waiting: Row): Promise<Row | null> {
+  const p = tables.prints;
+  const [row] = await (
+    await db()
+  )
+    .update(p)
+    .set({
+      ...{ state: 'running', begun: waiting.begun + 1, worker: me(), seenAt: new Date() },
+      startedAt: waiting.begun > 0 ? waiting.startedAt : new Date(),
+    })
+    .where(and(eq(p.id, waiting.id), eq(p.state, 'waiting')))
+    .returning();
+  if (row) await tell(row);
+  return row ?? null;
 }
 
 const CANCELLED = { state: 'cancelled', message: 'Cancelled; the files that had begun were removed.' } as const;
@@ -216,6 +239,11 @@ async function launched(row: Row, r: Running, { media, lacking, asked }: Launch)
       resolve({ state: 'failed', message: 'The print ended unexpectedly. The session is unchanged.' }),
     );
   });
+  // Another process has taken it over: what is in its folder is that one's.
+  if (r.lost) {
+    await worker.terminate();
+    return;
+  }
   const over: Partial<Row> = r.cancelled && ended.state !== 'done' ? CANCELLED : ended;
   if (over.state !== 'done') {
     await worker.terminate();
@@ -235,9 +263,21 @@ async function clear({ session, version }: Pick<Row, 'session' | 'version'>): Pr
 /** Ends a print that runs, or takes it out of the line. */
 export async function cancelPrint(id: string): Promise<PrintFacts> {
   const row = await rowOf(id);
-  if (row.state === 'waiting')
-    return factsOf(await change(id, { state: 'cancelled', message: 'Taken out of the line.' }));
-  running().get(id)?.cancel();
+  const p = tables.prints;
+  // Unless somebody takes it out of the line at this moment to make it.
+  const [gone] = await (
+    await db()
+  )
+    .update(p)
+    .set({ state: 'cancelled', message: 'Taken out of the line.' })
+    .where(and(eq(p.id, id), eq(p.state, 'waiting')))
+    .returning();
+  if (gone) {
+    await tell(gone);
+    return factsOf(gone);
+  }
+  if (running().has(id)) running().get(id)!.cancel();
+  else tellOthers(row.session, { kind: 'cancel', print: id });
   return factsOf(row);
 }
 
@@ -260,20 +300,32 @@ const opened = () => openQueue(run);
 
 /**
  * Opens the line. Prints that ran or waited when the server stopped come into it again, as the session was when they were asked
- * for; what they had begun and not sealed goes. One that stopped the server twice is over.
+ * for; what they had begun and not sealed goes. One that stopped the server twice is over. Beside other processes only those
+ * are taken over that nobody makes any more, now and as long as this one runs.
  */
 export async function resumePrints(): Promise<void> {
+  onOthers({ print: printFacts, cancel: (id) => running().get(id)?.cancel() });
   await opened();
+  await takeOver();
+  if (!alone()) setInterval(() => void takeOver().catch((error: unknown) => log.warn(error)), LOOK_FOR_DEAD).unref();
+}
+
+async function takeOver(): Promise<void> {
   const p = tables.prints;
-  const broken = await (
+  const open = await (
     await db()
   )
     .select()
     .from(p)
     .where(inArray(p.state, ['waiting', 'running']))
     .orderBy(asc(p.startedAt));
-  for (const row of broken) {
+  for (const row of open) {
     if (running().has(row.id)) continue;
+    if (!alone() && row.state === 'running' && !isDead(row)) continue;
+    if (row.state === 'waiting' && !alone()) {
+      await enqueue(row.id);
+      continue;
+    }
     await clear(row);
     if (row.begun >= MOST_BEGUN) {
       await change(row.id, {
@@ -283,7 +335,7 @@ export async function resumePrints(): Promise<void> {
       });
       continue;
     }
-    await change(row.id, { state: 'waiting' });
+    await change(row.id, { state: 'waiting', worker: null });
     await enqueue(row.id);
   }
 }

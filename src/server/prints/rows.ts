@@ -14,6 +14,8 @@ export interface Running {
   range: number;
   began: number;
   cancelled: boolean;
+  /** Another process has taken it over. */
+  lost?: boolean;
   cancel: () => void;
 }
 

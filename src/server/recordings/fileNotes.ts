@@ -53,8 +53,8 @@ async function noteInFile(doc: SessionDoc, take: Take): Promise<void> {
 /** Keeps what the files of takes say of themselves (circled, note, cue) as the session has it. */
 export function followTakes(): () => void {
   let turn: Promise<unknown> = Promise.resolve();
-  return subscribeAll((session, event) => {
-    if (event.kind !== 'change') return;
+  return subscribeAll((session, event, remote) => {
+    if (event.kind !== 'change' || remote) return;
     const { patches } = event.change;
     if (!patches.some((p) => p.path[0] === 'cues' || p.path[2] === 'takes')) return;
     turn = turn

@@ -22,8 +22,8 @@ import { Refused } from '../http';
 import { FileSink, removeFile, toRef } from '../media';
 import { loadSession } from '../sessions';
 import { shared } from '../shared';
+import { inTurn } from '../turns';
 import { enter, mediaOfPart, takeEdit, withFault } from './enter';
-import { oneWriter } from './oneWriter';
 import { blockBytes, fileOf, framesOnDisk, header, PARTS, rowOf, setRow, type RecordingPart, type Row } from './row';
 
 export interface RecordingFacts {
@@ -92,7 +92,7 @@ function checked(doc: SessionDoc, row: Row): void {
 /** Opens the files of a take and enters it as rolling. The same id again is answered with what is there. */
 export function beginRecording(session: string, asked: NewRecording): Promise<RecordingFacts> {
   if (!isPlainId(asked.id)) throw new Refused(400, 'The id of a recording is made of letters, digits, _ and -.');
-  return oneWriter(asked.id, () => oneWriter(`names of ${session}`, () => begin(session, asked)));
+  return inTurn(`recording ${asked.id}`, () => inTurn(`names of ${session}`, () => begin(session, asked)));
 }
 
 async function begin(session: string, asked: NewRecording): Promise<RecordingFacts> {
@@ -190,7 +190,7 @@ export function writeChunk(
   bytes: Uint8Array,
   crc?: number,
 ): Promise<{ received: number }> {
-  return oneWriter(id, () => write(id, part, offset, bytes, crc));
+  return inTurn(`recording ${id}`, () => write(id, part, offset, bytes, crc));
 }
 
 async function write(id: string, part: string, offset: number, bytes: Uint8Array, crc?: number) {
@@ -264,7 +264,7 @@ export interface Finish {
 
 /** Ends a recording: the files are complete and compared, the take is entered on its track. Again: no harm. */
 export function finishRecording(id: string, ending: Finish): Promise<RecordingFacts> {
-  return oneWriter(id, () => finish(id, ending));
+  return inTurn(`recording ${id}`, () => finish(id, ending));
 }
 
 async function finish(id: string, { frames, shownEnd, facts, sums, last }: Finish): Promise<RecordingFacts> {

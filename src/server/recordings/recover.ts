@@ -1,5 +1,6 @@
+import { stat } from 'node:fs/promises';
 import { and, eq, isNotNull } from 'drizzle-orm';
-import { db, tables } from '../database';
+import { alone, db, tables } from '../database';
 import { log } from '../log';
 import { loadSession } from '../sessions';
 import { enter } from './enter';
@@ -14,6 +15,7 @@ export async function recoverRecordings(): Promise<void> {
   const r = tables.recordings;
   const open = await (await db()).select().from(r).where(eq(r.state, 'rolling'));
   for (const row of open) {
+    if (!alone() && (await stillComes(row))) continue;
     try {
       await recover(row);
     } catch (error) {
@@ -21,6 +23,16 @@ export async function recoverRecordings(): Promise<void> {
     }
   }
 }
+
+/** Samples that were written within this time come from a browser that records (ms). */
+const COMES = 60_000;
+
+// Another process may be writing it.
+const stillComes = (row: Row): Promise<boolean> =>
+  stat(fileOf(row, 'processed')).then(
+    ({ mtimeMs }) => mtimeMs > Date.now() - COMES,
+    () => false,
+  );
 
 async function recover(row: Row): Promise<void> {
   const { doc } = await loadSession(row.session);

@@ -52,13 +52,25 @@ const emitter = () => shared('session-events', () => new EventEmitter().setMaxLi
 
 const ALL = Symbol.for('wide-room/all-sessions');
 
+const published = () => shared('session-published', () => new Set<(session: string, event: SessionEvent) => void>());
+
+/** Tells everybody who listens, in this process and in others. */
 export function publish(session: string, event: SessionEvent): void {
-  emitter().emit(session, event);
-  emitter().emit(ALL, session, event);
+  deliver(session, event, false);
+  for (const tell of published()) tell(session, event);
+}
+
+/** Hears of what is published in this process, to pass it on. */
+export const onPublish = (tell: (session: string, event: SessionEvent) => void): void => void published().add(tell);
+
+/** Tells those who listen in this process; `remote`: another one has published it, and done what belongs to it. */
+export function deliver(session: string, event: SessionEvent, remote: boolean): void {
+  emitter().emit(session, event, remote);
+  emitter().emit(ALL, session, event, remote);
 }
 
 /** Hears of every session's events. Returns the function that ends the subscription. */
-export function subscribeAll(listener: (session: string, event: SessionEvent) => void): () => void {
+export function subscribeAll(listener: (session: string, event: SessionEvent, remote: boolean) => void): () => void {
   emitter().on(ALL, listener);
   return () => emitter().off(ALL, listener);
 }

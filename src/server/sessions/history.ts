@@ -65,6 +65,11 @@ export class History<S extends Step & { label: string }> {
     for (const of of this.bySeat.values()) of.add(step);
   }
 
+  /** Revision of the newest step; -1: there is none. */
+  get last(): number {
+    return this.steps.at(-1)?.revision ?? -1;
+  }
+
   of(seat: string | null): Stacks {
     let known = this.bySeat.get(seat);
     if (!known) {

@@ -6,3 +6,4 @@ export * from './historyList';
 export * from './people';
 export * from './seats';
 export { forgetSteps, KEPT_STEPS } from './steps';
+export { followOthers, onOthers, tellOthers } from './others';

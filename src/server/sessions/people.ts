@@ -3,6 +3,7 @@ import { db, tables } from '../database';
 import { Refused } from '../http';
 import { shared } from '../shared';
 import { publish, type Here, type PersonHere } from './events';
+import { onOthers, tellOthers, type WindowBeat } from './others';
 
 /** Colours that people may have: places in the interface's row of them. */
 const PEOPLE_HUES = 6;
@@ -108,13 +109,19 @@ export async function noteHere(
   window: string,
   { going = false, recording = false }: { going?: boolean; recording?: boolean },
 ): Promise<Here> {
+  const beat: WindowBeat = { kind: 'window', window, seat, going, recording };
+  tellOthers(session, beat);
+  if (!going) await freeColour(session, seat);
+  await noted(session, beat);
+  return hereNow(session);
+}
+
+async function noted(session: string, { window, seat, going, recording }: WindowBeat): Promise<void> {
   const before = seenOf(session);
   const windows = windowsOf(session);
   if (going) windows.delete(window);
-  else {
-    windows.set(window, { seat, until: Date.now() + GONE_AFTER, recording });
-    await freeColour(session, seat);
-  }
+  else windows.set(window, { seat, until: Date.now() + GONE_AFTER, recording });
   if (seenOf(session) !== before) await tellHere(session);
-  return hereNow(session);
 }
+
+onOthers({ window: noted });

@@ -3,7 +3,8 @@ import { applyEdit, newSeat, readEdit, seated, seatOf, type Seat } from '@/core/
 import { db, tables } from '../database';
 import { Refused } from '../http';
 import { publish } from './events';
-import { inTurn, loadSession } from './store';
+import { inTurn } from '../turns';
+import { loadSession } from './store';
 
 const s = tables.seats;
 
@@ -41,7 +42,7 @@ async function keep(session: string, seat: string, part: Partial<SeatAt>): Promi
 
 /** Changes what belongs to a seat; all or none of the edits. Nobody else's window is touched. */
 export function editSeat(session: string, seat: string, jsons: readonly unknown[]): Promise<Seat> {
-  return inTurn(`${session} ${seat}`, async () => {
+  return inTurn(`seat ${session} ${seat}`, async () => {
     const list = jsons.map(readEdit);
     const shared = list.find((one) => !one.personal);
     if (shared) throw new Refused(422, `"${shared.label}" changes the session, not a seat; nothing was changed.`);
@@ -58,7 +59,7 @@ const KINDS = ['line', 'track', 'bus', 'clip', 'take'];
 
 /** What was selected last, for the next time the session is opened. */
 export function keepSelected(session: string, seat: string, selected: unknown): Promise<void> {
-  return inTurn(`${session} ${seat}`, async () => {
+  return inTurn(`seat ${session} ${seat}`, async () => {
     const { kind, id } = (selected ?? {}) as { kind?: unknown; id?: unknown };
     const known = typeof kind === 'string' && KINDS.includes(kind) && typeof id === 'string' && id.length <= 200;
     if (selected !== null && !known) throw new Refused(422, 'A selection names a kind and an id, or is null.');

@@ -1,7 +1,7 @@
-import { and, asc, desc, eq, lt, gte } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, lt, gte } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
 import { patchDoc, type SessionDoc } from '@/core/session';
-import { db, tables } from '../database';
+import { alone, db, tables } from '../database';
 import { log } from '../log';
 import { shared } from '../shared';
 import { History } from './history';
@@ -13,27 +13,32 @@ const SLACK = 500;
 
 const e = tables.edits;
 
-async function read(session: string) {
+async function read(session: string, after = -1) {
   return (await db())
     .select({ revision: e.revision, kind: e.kind, undoes: e.undoes, label: e.label, seat: e.seat })
     .from(e)
-    .where(eq(e.session, session))
+    .where(and(eq(e.session, session), gt(e.revision, after)))
     .orderBy(asc(e.revision));
 }
 
 export type StoredStep = Awaited<ReturnType<typeof read>>[number];
 
-// This process is the only one that writes: what was read once is only added to.
+// What was read once is only added to: by this process, or by what others stored since.
 const known = () => shared('session-steps', () => new Map<string, Promise<History<StoredStep>>>());
 
 /** The steps of a session. */
 export function historyOf(session: string): Promise<History<StoredStep>> {
   const there = known().get(session);
-  if (there) return there;
+  if (there) return alone() ? there : there.then((history) => caughtUp(session, history));
   const reading = read(session).then((steps) => new History(steps));
   known().set(session, reading);
   reading.catch(() => known().delete(session));
   return reading;
+}
+
+async function caughtUp(session: string, history: History<StoredStep>): Promise<History<StoredStep>> {
+  for (const step of await read(session, history.last)) if (step.revision > history.last) history.add(step);
+  return history;
 }
 
 /** They were changed in the database; they are read anew. */

@@ -17,13 +17,15 @@ import {
   type SessionDoc,
 } from '@/core/session';
 import { makeSessionDir } from '../config';
-import { db, tables } from '../database';
+import { alone, db, tables } from '../database';
 import { askingSeat, Refused } from '../http';
 import { log } from '../log';
 import { shared } from '../shared';
+import { inTurn } from '../turns';
 import { publish, type ChangeEvent } from './events';
+import { onOthers } from './others';
 import { namesOf, seatsHere } from './people';
-import { historyOf, packSteps } from './steps';
+import { forgetSteps, historyOf, packSteps } from './steps';
 import { thinVersions } from './thinVersions';
 
 export interface OpenSession {
@@ -35,14 +37,8 @@ export interface OpenSession {
   redo: string | null;
 }
 
-const queues = () => shared('session-queues', () => new Map<string, Promise<unknown>>());
-
 // One change of a session after another.
-export function inTurn<T>(session: string, work: () => Promise<T>): Promise<T> {
-  const turn = (queues().get(session) ?? Promise.resolve()).catch(() => {}).then(work);
-  queues().set(session, turn);
-  return turn;
-}
+const changing = <T>(session: string, work: () => Promise<T>): Promise<T> => inTurn(`session ${session}`, work);
 
 /** Stores a new session, with the files that lie in its folder already. */
 export async function createSession(
@@ -69,8 +65,8 @@ export async function listSessions(): Promise<{ id: string; name: string; format
 
 type SessionRow = typeof tables.sessions.$inferSelect;
 
-// This process is the only one that writes: what was stored last need not be read again. Documents are never changed in
-// place.
+// Where this process is the only one that writes, what was stored last need not be read again; beside others its revision is
+// looked at. Documents are never changed in place.
 const known = () => shared('sessions-known', () => new Map<string, SessionRow>());
 /** How often each session was stored: what was read meanwhile may be of before, and is not kept. */
 const stored = () => shared('sessions-stored', () => new Map<string, number>());
@@ -84,7 +80,7 @@ export function forget(id: string): void {
 /** The stored session, at the present release's form. */
 export async function loadSession(id: string): Promise<SessionRow> {
   const found = known().get(id);
-  if (found) return found;
+  if (found && (alone() || (await isCurrent(found)))) return found;
   const before = stored().get(id);
   const [row] = await (await db()).select().from(tables.sessions).where(eq(tables.sessions.id, id));
   if (!row)
@@ -100,6 +96,12 @@ export async function loadSession(id: string): Promise<SessionRow> {
   const open = { ...row, doc: upgradeDoc(row.doc) };
   if (stored().get(id) === before) known().set(id, open);
   return open;
+}
+
+async function isCurrent({ id, revision }: SessionRow): Promise<boolean> {
+  const s = tables.sessions;
+  const [now] = await (await db()).select({ revision: s.revision, removedAt: s.removedAt }).from(s).where(eq(s.id, id));
+  return now?.revision === revision && now.removedAt === null;
 }
 
 /** The revision of every session. */
@@ -143,6 +145,11 @@ async function keepBefore(
   await thinVersions(session);
 }
 
+interface Seated {
+  revision: number;
+  seat: string | null;
+}
+
 interface Row {
   kind: 'edit' | 'undo' | 'redo';
   editId: string;
@@ -183,6 +190,39 @@ export async function refuseWhileRecording(session: string, before: SessionDoc, 
     );
 }
 
+/** What everybody who has a session open is told of a change. */
+function changeOf(
+  session: string,
+  history: Awaited<ReturnType<typeof historyOf>>,
+  { revision, editId, label, patches, seat }: Pick<Row, 'editId' | 'label' | 'patches'> & Seated,
+): ChangeEvent {
+  return {
+    ...{ revision, editId, label, patches, by: seat },
+    ...history.labelsOf(seat),
+    histories: Object.fromEntries(seatsHere(session).map((here) => [here, history.labelsOf(here)])),
+  };
+}
+
+/** A change that another process stored; null where it is packed by now. */
+export async function storedChange(session: string, revision: number): Promise<ChangeEvent | null> {
+  const e = tables.edits;
+  const [row] = await (
+    await db()
+  )
+    .select({ revision: e.revision, editId: e.editId, label: e.label, patches: e.patches, seat: e.seat })
+    .from(e)
+    .where(and(eq(e.session, session), eq(e.revision, revision)));
+  return row ? changeOf(session, await historyOf(session), row) : null;
+}
+
+onOthers({
+  change: storedChange,
+  forget: (session) => {
+    forget(session);
+    forgetSteps(session);
+  },
+});
+
 async function store(
   session: string,
   revision: number,
@@ -203,15 +243,7 @@ async function store(
   // Read again from the database: it orders members in its own way, and two orders must not count as a change.
   forget(session);
   history.add({ revision, seat, kind: row.kind, undoes: row.undoes ?? null, label: row.label });
-  const change = {
-    revision,
-    editId: row.editId,
-    label: row.label,
-    patches: row.patches,
-    ...history.labelsOf(seat),
-    by: seat,
-    histories: Object.fromEntries(seatsHere(session).map((here) => [here, history.labelsOf(here)])),
-  };
+  const change = changeOf(session, history, { revision, seat, ...row });
   publish(session, { kind: 'change', change });
   // The change is stored, whatever becomes of older ones.
   await packSteps(session, doc).catch((error: unknown) => log.warn(error));
@@ -223,7 +255,7 @@ async function store(
  * Throws EditRefused when one is nonsense; the session stays as it was.
  */
 export function edit(session: string, editId: string, jsons: readonly unknown[]): Promise<{ revision: number }> {
-  return inTurn(session, async () => {
+  return changing(session, async () => {
     const row = await loadSession(session);
     const e = tables.edits;
     const [known] = await (
@@ -266,7 +298,7 @@ export function replaceDoc(
   label: string,
   next: (now: SessionDoc) => SessionDoc,
 ): Promise<ChangeEvent> {
-  return inTurn(session, async () => {
+  return changing(session, async () => {
     const row = await loadSession(session);
     const { doc, patches, inverse } = patchBetween(row.doc, next(row.doc));
     return store(session, row.revision + 1, row.doc, doc, {
@@ -289,7 +321,7 @@ export const serverEdit = (session: string, one: EditJson): Promise<{ revision: 
  * this revision. Throws Refused where somebody else has changed the same thing since.
  */
 export function travel(session: string, direction: 'undo' | 'redo', past = Infinity): Promise<ChangeEvent> {
-  return inTurn(session, async () => {
+  return changing(session, async () => {
     const row = await loadSession(session);
     const seat = askingSeat();
     const history = await historyOf(session);
@@ -305,7 +337,11 @@ export function travel(session: string, direction: 'undo' | 'redo', past = Infin
       .from(e)
       .where(and(eq(e.session, session), straight ? eq(e.revision, revision) : gte(e.revision, revision)))
       .orderBy(asc(e.revision));
-    const step = since[0]!;
+    const step = since[0];
+    if (!step) {
+      forgetSteps(session);
+      throw new Refused(409, 'That step was packed meanwhile and is not taken back any more. Nothing was changed.');
+    }
     const { label } = step;
     const moved = await moveBy(row.doc, since, direction, seat);
     // Steps of an earlier release bring back what had fewer members then.
