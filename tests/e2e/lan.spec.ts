@@ -135,6 +135,7 @@ test('another machine signs in by TLS; an engineer changes, a listener hears, a 
     await page.getByRole('button', { name: 'Who is here' }).click();
     await expect(page.getByText('Signed in as Ben, who listens and changes nothing')).toBeVisible();
     await page.getByRole('button', { name: 'Sign out' }).click();
+    await expect(page).toHaveURL(`${at}/sign-in`);
     await signIn('Ben', 'the bell buoy at night');
     await expect(page).toHaveURL(`${at}/s/lamp/brief`);
 

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Eraser } from 'lucide-react';
+import { Popover } from 'radix-ui';
 import { toast } from 'sonner';
 import { ask } from '@/client';
 import { formatBytes } from '@/core/units';
@@ -28,36 +29,49 @@ export function FreeSpace({ session, name, onFreed }: { session: string; name: s
       onFreed();
     }, tell);
   };
-  if (!found)
-    return (
-      <button
-        className="btn btn-bare px-1.5!"
-        aria-label={`Free what ${name} does not use`}
-        title="Looks for files that neither the session nor a version or print of it uses, and asks before they go"
-        onClick={() => void look()}
-      >
-        <Eraser size={13} />
-      </button>
-    );
-  const { files, bytes, steps, versions } = found;
-  const along = [
-    ...(steps > 0 ? [steps === 1 ? '1 step of undo' : `${steps} steps of undo`] : []),
-    ...(versions > 0 ? [versions === 1 ? '1 automatic version' : `${versions} automatic versions`] : []),
+  const along = found && [
+    ...(found.steps > 0 ? [found.steps === 1 ? '1 step of undo' : `${found.steps} steps of undo`] : []),
+    ...(found.versions > 0
+      ? [found.versions === 1 ? '1 automatic version' : `${found.versions} automatic versions`]
+      : []),
   ];
   return (
-    <span
-      className="flex items-center gap-1"
-      role="group"
-      aria-label="Unused files"
-      title={files.slice(0, 30).join('\n')}
-    >
-      <button className="btn text-stop" onClick={free}>
-        Remove {files.length === 1 ? '1 unused file' : `${files.length} unused files`}, {formatBytes(bytes)}
-        {along.length > 0 && `, with ${along.join(' and ')}`}
-      </button>
-      <button className="btn btn-bare" autoFocus onClick={() => setFound(null)}>
-        Keep them
-      </button>
-    </span>
+    <Popover.Root open={found !== null} onOpenChange={(open) => !open && setFound(null)}>
+      <Popover.Anchor asChild>
+        <button
+          className="btn btn-bare px-1.5!"
+          aria-label={`Free what ${name} does not use`}
+          title="Looks for files that neither the session nor a version or print of it uses, and asks before they go"
+          onClick={() => void look()}
+        >
+          <Eraser size={13} />
+        </button>
+      </Popover.Anchor>
+      <Popover.Portal>
+        <Popover.Content align="end" sideOffset={6} className="pop w-[320px] bg-panel! p-4" aria-label="Unused files">
+          {found && (
+            <>
+              <h3 className="title mb-1">
+                {found.files.length === 1 ? '1 file' : `${found.files.length} files`} that nothing uses,{' '}
+                {formatBytes(found.bytes)}
+              </h3>
+              <p className="small text-quiet" title={found.files.slice(0, 30).join('\n')}>
+                {found.files.slice(0, 3).join(', ')}
+                {found.files.length > 3 && ` and ${found.files.length - 3} more`}
+              </p>
+              {along!.length > 0 && <p className="mt-2">With {found.files.length === 1 ? 'it' : 'them'} go {along!.join(' and ')}.</p>}
+              <div className="mt-3 flex justify-end gap-2">
+                <button className="btn btn-bare" autoFocus onClick={() => setFound(null)}>
+                  Keep {found.files.length === 1 ? 'it' : 'them'}
+                </button>
+                <button className="btn text-stop" onClick={free}>
+                  Remove {found.files.length === 1 ? 'it' : 'them'} for good
+                </button>
+              </div>
+            </>
+          )}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
   );
 }
