@@ -32,6 +32,10 @@ export class Program {
     this.ended = new Promise((resolve) => this.child.once('exit', () => resolve()));
   }
 
+  get pid(): number {
+    return this.child.pid!;
+  }
+
   async kill(signal: NodeJS.Signals = 'SIGKILL'): Promise<void> {
     this.child.kill(signal);
     await this.ended;

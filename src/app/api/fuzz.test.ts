@@ -10,7 +10,7 @@ import { freshDataFolder } from '../../../tests/support/dataFolder';
 import { newKernels, noise, put } from '../../../tests/support/kernels';
 import { mutate, random } from '../../../tests/support/mutate';
 import { FORMAT, monoTrack } from '../../../tests/support/session';
-import { AudioWriter, type OutputSpec } from '@/core/files';
+import { AudioWriter, wavHeader, type OutputSpec } from '@/core/files';
 import { newSession } from '@/core/session';
 
 const RUNS = Number(process.env.FUZZ_RUNS ?? 240);
@@ -30,6 +30,7 @@ let importFile: Handler;
 let template: Handler;
 let archive: Handler;
 let leaveOut: Handler;
+let takeIn: Handler;
 const kinds: { name: string; good: Uint8Array; send: (bytes: Uint8Array) => Promise<number> }[] = [];
 
 async function sound(spec: Partial<OutputSpec> & { kind: 'wav' | 'aiff'; channels: number }): Promise<Uint8Array> {
@@ -74,7 +75,10 @@ beforeAll(async () => {
   const module = async (file: string) =>
     (await import(path.join(import.meta.dirname, file))) as Record<string, Handler>;
   importFile = (await module('sessions/[id]/media/route.ts')).POST!;
-  leaveOut = (await module('sessions/[id]/media/[waiting]/route.ts')).DELETE!;
+  ({ DELETE: leaveOut, POST: takeIn } = (await module('sessions/[id]/media/[waiting]/route.ts')) as {
+    DELETE: Handler;
+    POST: Handler;
+  });
   const templates = await module('templates/route.ts');
   template = templates.PUT!;
   archive = (await module('archives/route.ts')).POST!;
@@ -169,5 +173,35 @@ describe('with faults', () => {
     console.log(`high-water mark ${(most / 1e6).toFixed(0)} MB`, JSON.stringify(count));
     expect(most).toBeLessThan(MOST_MEMORY);
     for (const { name } of kinds) expect(Object.keys(count[name] ?? {}).length, name).toBeGreaterThan(0);
+  });
+});
+
+describe('with very many channels, or at a rate that nobody uses', () => {
+  it.each(
+    [1, 32, 63, 64, 65, 96, 128, 255, 256, 1000, 4096].flatMap((channels) =>
+      [1_000, 8_000, 48_000, 192_000, 384_000, 999_999].map((sampleRate) => [channels, sampleRate] as const),
+    ),
+  )('%i channels at %i Hz', async (channels, sampleRate) => {
+    const frames = 40;
+    const header = wavHeader({ format: 16, channels, sampleRate, frames, mask: 0 });
+    const bytes = new Uint8Array(header.length + frames * channels * 2);
+    bytes.set(header);
+    const status = await send(importFile, 'POST', bytes, { id: session }, '?name=wide.wav');
+    expect([201, 202, 422]).toContain(status);
+    if (status !== 202) return;
+    // Asked for, it is converted or refused as well.
+    const asked = await importFile(
+      new Request('http://localhost:1/x?name=wide.wav', {
+        method: 'POST',
+        headers: { host: 'localhost:1' },
+        body: bytes,
+      }),
+      { params: Promise.resolve({ id: session }) },
+    );
+    const { asked: waits } = (await asked.json()) as { asked: { id: string } };
+    const yes = new Request('http://localhost:1/x', { method: 'POST', headers: { host: 'localhost:1' } });
+    const taken = await takeIn(yes, { params: Promise.resolve({ id: session, waiting: waits.id }) });
+    expect([201, 422]).toContain(taken.status);
+    expect(lying()).toEqual([]);
   });
 });

@@ -24,8 +24,8 @@ export interface AudioStream {
   /** Broadcast extension, where the file has one. */
   bext: Bext | null;
   notes: string[];
-  /** Blocks of at most STREAM_SPAN frames; what `set` holds is valid until the next one. */
-  blocks(): AsyncGenerator<{ set: ChannelSet; frames: number }>;
+  /** Blocks of at most `span` frames (STREAM_SPAN unless told); what `set` holds is valid until the next one. */
+  blocks(span?: number): AsyncGenerator<{ set: ChannelSet; frames: number }>;
 }
 
 /** Opens WAV, RF64, BW64, AIFF or AIFF-C. Throws FileFault when it is none of them. */
@@ -35,11 +35,10 @@ export async function openPcm(k: Kernels, source: ByteSource): Promise<AudioStre
     ...info,
     info,
     bext: info.bext ?? null,
-    async *blocks() {
-      const codec = new FrameCodec(k, info.format, info.channels, STREAM_SPAN, info.bigEndian);
+    async *blocks(span = STREAM_SPAN) {
+      const codec = new FrameCodec(k, info.format, info.channels, span, info.bigEndian);
       try {
-        for await (const bytes of spans(source, info, STREAM_SPAN))
-          yield { set: codec.planar, frames: codec.decode(bytes) };
+        for await (const bytes of spans(source, info, span)) yield { set: codec.planar, frames: codec.decode(bytes) };
       } finally {
         codec.free();
       }

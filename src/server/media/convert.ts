@@ -44,6 +44,13 @@ function carried(from: AudioStream, to: ConvertTo, scale: number, dither: boolea
   };
 }
 
+/** Samples that a block may become, of all channels (32 MB): many channels at a low rate would take all memory. */
+const MOST_SAMPLES = 8 << 20;
+
+/** Frames that are converted at a time, where each becomes `scale` in `channels` channels. */
+const spanFor = (channels: number, scale: number): number =>
+  Math.max(64, Math.min(STREAM_SPAN, Math.floor(MOST_SAMPLES / (2 * channels * Math.max(1, scale)))));
+
 interface Writer {
   write(table: number, n: number): Promise<void>;
   finish(): Promise<{ frames: number; overs: number }>;
@@ -56,6 +63,7 @@ async function writerFor(k: Kernels, sink: FileSink, from: AudioStream, to: Conv
   // 8 bit is unsigned in a WAV, signed in an AIFF.
   const format: SampleFormat = to.format === 8 || to.format === 9 ? (to.kind === 'wav' ? 8 : 9) : to.format;
   const scale = sampleRate / from.sampleRate;
+  const most = Math.ceil(2 * spanFor(channels, scale) * Math.max(1, scale));
   const markers = (info?.markers ?? []).map((m) => ({ ...m, at: Math.round(m.at * scale) }));
   const bext = carried(from, to, scale, dither);
   if (to.kind === 'flac')
@@ -67,13 +75,7 @@ async function writerFor(k: Kernels, sink: FileSink, from: AudioStream, to: Conv
       ...(bext ? { bext } : {}),
     });
   if (to.kind === 'aiff')
-    return new AudioWriter(
-      k,
-      sink,
-      { kind: 'aiff', format, channels, sampleRate, markers },
-      2 * STREAM_SPAN * Math.max(1, scale),
-      dither,
-    );
+    return new AudioWriter(k, sink, { kind: 'aiff', format, channels, sampleRate, markers }, most, dither);
   const spec = {
     kind: 'wav' as const,
     format,
@@ -83,7 +85,7 @@ async function writerFor(k: Kernels, sink: FileSink, from: AudioStream, to: Conv
     markers,
     ...(bext ? { bext } : {}),
   };
-  return new AudioWriter(k, sink, spec, 2 * STREAM_SPAN * Math.max(1, scale), dither);
+  return new AudioWriter(k, sink, spec, most, dither);
 }
 
 /**
@@ -103,11 +105,10 @@ export async function convertAudio(
   const sink = await FileSink.create(path);
   try {
     const writer = await writerFor(k, sink, from, to);
+    const span = spanFor(from.channels, to.sampleRate / from.sampleRate);
     const rates =
-      from.sampleRate === to.sampleRate
-        ? null
-        : new Resampler(k, from.sampleRate, to.sampleRate, from.channels, STREAM_SPAN);
-    for await (const { set, frames } of from.blocks()) {
+      from.sampleRate === to.sampleRate ? null : new Resampler(k, from.sampleRate, to.sampleRate, from.channels, span);
+    for await (const { set, frames } of from.blocks(span)) {
       if (!rates) await writer.write(set.table, frames);
       else {
         const n = rates.run(set.table, frames);

@@ -21,12 +21,12 @@ async function openFlac(k: Kernels, source: ByteSource): Promise<AudioStream> {
     info: null,
     bext,
     notes: [],
-    async *blocks() {
-      const set = new ChannelSet(k, channels, STREAM_SPAN);
+    async *blocks(span = STREAM_SPAN) {
+      const set = new ChannelSet(k, channels, span);
       try {
         for await (const planar of decodeFlac(source)) {
-          for (let at = 0; at < planar[0]!.length; at += STREAM_SPAN) {
-            const n = Math.min(STREAM_SPAN, planar[0]!.length - at);
+          for (let at = 0; at < planar[0]!.length; at += span) {
+            const n = Math.min(span, planar[0]!.length - at);
             planar.forEach((c, i) => set.view(i, n).set(c.subarray(at, at + n)));
             yield { set, frames: n };
           }
