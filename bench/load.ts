@@ -3,6 +3,7 @@
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { hearEvents } from '../tests/support/events';
 import { startCluster } from '../tests/support/postgres';
 import { acknowledged, freePort, Server } from '../tests/support/server';
 import { report } from './timing';
@@ -24,28 +25,6 @@ function spread(values: number[]): { median: number; p95: number; most: number }
 
 const memoryOf = (pid: number): number =>
   Math.round(Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))![1]) / 1024);
-
-/** Hears of changes on a server's stream until it is ended. */
-async function hearing(url: string, heard: (editId: string) => void): Promise<() => void> {
-  const stop = new AbortController();
-  const response = await fetch(`${url}/api/events`, { signal: stop.signal });
-  const reader = response.body!.getReader();
-  let text = '';
-  void (async () => {
-    for (;;) {
-      const { value, done } = await reader.read();
-      if (done) return;
-      text += new TextDecoder().decode(value);
-      const parts = text.split('\n\n');
-      text = parts.pop()!;
-      for (const part of parts) {
-        const id = /"editId":"([^"]+)"/.exec(part)?.[1];
-        if (id) heard(id);
-      }
-    }
-  })().catch(() => {});
-  return () => stop.abort();
-}
 
 async function run(name: string, urls: string[], pids: number[], fast: boolean): Promise<void> {
   const sessions: string[] = [];
@@ -71,7 +50,8 @@ async function run(name: string, urls: string[], pids: number[], fast: boolean):
   const windows = await Promise.all(
     Array.from({ length: WINDOWS }, async (_, w) => {
       const url = urls[w % urls.length]!;
-      const end = await hearing(url, (id) => {
+      const end = await hearEvents(url, (event) => {
+        const id = /"editId":"([^"]+)"/.exec(event)?.[1] ?? '';
         const at = sent.get(id);
         // Windows hear of all sessions, and of their own changes as well; those of others on theirs count.
         const [, session, window] = id.split(':');

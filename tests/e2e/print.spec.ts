@@ -159,7 +159,11 @@ test('a print that is over is removed with its files; other windows see it go', 
   await open(other, server.url, 'print');
   await expect(other.getByRole('combobox', { name: 'Print shown' })).toContainText(`Print ${count + 1}`);
   await remove.click();
-  await page.getByRole('group', { name: `Remove print ${count + 1}` }).getByRole('button').first().click();
+  await page
+    .getByRole('group', { name: `Remove print ${count + 1}` })
+    .getByRole('button')
+    .first()
+    .click();
   await expect(page.getByText(/is removed, with its files/)).toBeVisible();
   await expect(other.getByRole('button', { name: `Remove print ${count + 1}`, exact: true })).toHaveCount(0);
   expect((await prints(page, server.url)).map((p) => p.version)).not.toContain(count + 1);

@@ -7,6 +7,7 @@ import { afterAll, beforeAll, expect, it } from 'vitest';
 import { DATA_OFFSET } from '@/core/files';
 import type { PrintFacts } from '@/core/print';
 import type { SessionDoc } from '@/core/session';
+import { hearEvents } from '../support/events';
 import { noiseWav } from '../support/noiseWav';
 import { startCluster, type Cluster } from '../support/postgres';
 import { acknowledged, freePort, Program, Server } from '../support/server';
@@ -32,24 +33,10 @@ const edit = (app: number, id: string, ...edits: object[]) =>
 
 /** What an app's stream of events tells, from now on. */
 async function listening(app: number): Promise<{ events: { kind: string; [fact: string]: unknown }[]; end(): void }> {
-  const stop = new AbortController();
-  const response = await fetch(at(app, '/api/events'), { signal: stop.signal });
   const events: { kind: string }[] = [];
-  const reader = response.body!.getReader();
-  let text = '';
-  void (async () => {
-    for (;;) {
-      const { value, done } = await reader.read();
-      if (done) return;
-      text += new TextDecoder().decode(value);
-      const parts = text.split('\n\n');
-      text = parts.pop()!;
-      for (const part of parts)
-        if (part.startsWith('data: ')) events.push(JSON.parse(part.slice(6)) as { kind: string });
-    }
-  })().catch(() => {});
+  const end = await hearEvents(at(app, ''), (event) => events.push(JSON.parse(event) as { kind: string }));
   await until(() => events.some((e) => e.kind === 'hello'));
-  return { events, end: () => stop.abort() };
+  return { events, end };
 }
 
 async function until(there: () => boolean | Promise<boolean>): Promise<void> {

@@ -1,15 +1,7 @@
-// xorshift32: the same mutations in every run; a failing one is named by its number.
-export function random(seed: number): () => number {
-  let s = (seed * 0x9e3779b9) >>> 0 || 1;
-  return () => {
-    s ^= s << 13;
-    s >>>= 0;
-    s ^= s >>> 17;
-    s ^= s << 5;
-    s >>>= 0;
-    return s / 2 ** 32;
-  };
-}
+import { random as xorshift } from '../../demo/sounds/random';
+
+/** Random numbers in [0, 1): the same in every run; a failing one is named by its number. */
+export const random = (seed: number): (() => number) => xorshift((seed * 0x9e3779b9) >>> 0);
 
 const NASTY = [0, 1, 0x7f, 0x80, 0xff];
 

@@ -41,6 +41,7 @@ export * from './apply';
 export { faultOf } from './whole';
 export * from './edits';
 export { IsId } from './edits/edit';
+export { ChainChanges, Faults, Gaps, MOST_CHANNELS } from './edits/takeFacts';
 export { armForCue, trackOfCharacter } from './characters';
 export * from './newSession';
 export * from './subject';

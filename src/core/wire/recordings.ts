@@ -10,14 +10,21 @@ import {
   IsString,
   Matches,
   Max,
-  MaxLength,
   Min,
   ValidateNested,
 } from 'class-validator';
-import { IsId, type Stage, type TakeFacts, type TakePurpose, type WordLength } from '@/core/session';
+import {
+  ChainChanges,
+  Faults,
+  Gaps,
+  IsId,
+  MOST_CHANNELS,
+  type Stage,
+  type TakeFacts,
+  type TakePurpose,
+  type WordLength,
+} from '@/core/session';
 
-const MOST_CHANNELS = 64;
-const MOST_NOTES = 10_000;
 const WORDS: readonly WordLength[] = [16, 24, 32];
 
 class Show {
@@ -52,35 +59,10 @@ export class BeginRecording {
   @IsOptional() @IsObject() @ValidateNested() @Type(() => Purpose) purpose?: Purpose | null;
 }
 
-class Gap {
-  @IsInt() @Min(0) at!: number;
-  @IsInt() @Min(1) frames!: number;
-}
-
-class ChainChange {
-  @IsInt() @Min(0) at!: number;
-  @IsArray() @ArrayMaxSize(MOST_CHANNELS) @IsArray({ each: true }) chains!: Stage[][];
-}
-
 class Facts implements TakeFacts {
-  @IsOptional()
-  @IsArray()
-  @ArrayMaxSize(MOST_NOTES)
-  @ValidateNested({ each: true })
-  @Type(() => Gap)
-  gaps?: Gap[];
-  @IsOptional()
-  @IsArray()
-  @ArrayMaxSize(MOST_NOTES)
-  @ValidateNested({ each: true })
-  @Type(() => ChainChange)
-  chainChanges?: ChainChange[];
-  @IsOptional()
-  @IsArray()
-  @ArrayMaxSize(20)
-  @IsString({ each: true })
-  @MaxLength(500, { each: true })
-  faults?: string[];
+  @Gaps() gaps?: TakeFacts['gaps'];
+  @ChainChanges() chainChanges?: TakeFacts['chainChanges'];
+  @Faults() faults?: string[];
 }
 
 class Sums {

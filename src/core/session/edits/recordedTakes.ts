@@ -7,8 +7,6 @@ import {
   IsISO8601,
   IsInt,
   IsOptional,
-  IsString,
-  MaxLength,
   Min,
   IsObject,
   ValidateNested,
@@ -22,47 +20,21 @@ import { keepReachable } from '../reachable';
 import { stageFault } from '../whole';
 import { MediaFacts, plainMedia } from './clips';
 import { Edit, IsId } from './edit';
+import { ChainChanges, Faults, Gaps, MOST_CHANNELS, type ChainChangeRef, type GapRef } from './takeFacts';
 
-/** Channels of the widest track, and stages of the longest chain. */
-const MOST_CHANNELS = 64;
+/** Stages of the longest chain. */
 const MOST_STAGES = 64;
-const MOST_NOTES = 10_000;
 
 class ShownStretch {
   @IsInt() start!: number;
   @IsOptional() @IsInt() end?: number;
 }
 
-class GapRef {
-  @IsInt() @Min(0) at!: number;
-  @IsInt() @Min(1) frames!: number;
-}
-
-class ChainChangeRef {
-  @IsInt() @Min(0) at!: number;
-  @IsArray() @ArrayMinSize(1) @ArrayMaxSize(MOST_CHANNELS) chains!: Stage[][];
-}
-
 /** What the recorder knows of a take besides its sound. */
 abstract class FactsEdit extends Edit implements TakeFacts {
-  @IsOptional()
-  @IsArray()
-  @ArrayMaxSize(MOST_NOTES)
-  @ValidateNested({ each: true })
-  @Type(() => GapRef)
-  gaps?: GapRef[];
-  @IsOptional()
-  @IsArray()
-  @ArrayMaxSize(MOST_NOTES)
-  @ValidateNested({ each: true })
-  @Type(() => ChainChangeRef)
-  chainChanges?: ChainChangeRef[];
-  @IsOptional()
-  @IsArray()
-  @ArrayMaxSize(20)
-  @IsString({ each: true })
-  @MaxLength(500, { each: true })
-  faults?: string[];
+  @Gaps() gaps?: GapRef[];
+  @ChainChanges() chainChanges?: ChainChangeRef[];
+  @Faults() faults?: string[];
 
   /** The facts that there are, as plain data. */
   protected facts(): TakeFacts {

@@ -15,14 +15,10 @@ import {
   ValidateNested,
   validateSync,
 } from 'class-validator';
+import { all } from '../edits/all';
 import { isId } from '../ids';
 
 type Rule = PropertyDecorator;
-
-const all =
-  (...rules: Rule[]): Rule =>
-  (target, key) =>
-    rules.forEach((rule) => rule(target, key));
 
 /** May be left out, but not null. */
 export const MayLack = (): Rule => ValidateIf((_, value) => value !== undefined);
