@@ -90,11 +90,21 @@ export const sessionEvents = (
   revisions: () => Promise<Record<string, number>>,
 ): ReadableStream<Uint8Array> =>
   eventStream(signal, ({ send, close }) => {
-    const tell = (event: object) => send(`data: ${stringifyEvent(event)}`);
-    const end = subscribeAll((session, event) => tell({ ...event, session }));
-    void revisions().then((now) => tell({ kind: 'hello', revisions: now }), close);
+    const end = subscribeAll((session, event) => send(lineOf(session, event)));
+    void revisions().then((now) => send(`data: ${JSON.stringify({ kind: 'hello', revisions: now })}`), close);
     return end;
   });
+
+// One event goes to every window: it is written once.
+const lines = new WeakMap<SessionEvent, string>();
+
+function lineOf(session: string, event: SessionEvent): string {
+  const known = lines.get(event);
+  if (known !== undefined) return known;
+  const line = `data: ${stringifyEvent({ ...event, session })}`;
+  lines.set(event, line);
+  return line;
+}
 
 // Only facts hold figures that JSON has no words for; changes come at full speed.
 const stringifyEvent = (event: object): string => ('print' in event ? stringifyFigures(event) : JSON.stringify(event));
