@@ -11,6 +11,7 @@ import path from 'node:path';
 import next from 'next';
 import { RateLimiterMemory } from 'rate-limiter-flexible';
 import { loginIn, seatOfLogin, verdict, type Arriving } from '../src/server/gate';
+import { turnedAway } from '../src/server/http/guard';
 
 const root = path.resolve(process.env.WIDE_ROOM_APP ?? process.cwd());
 const port = Number(process.env.WIDE_ROOM_PORT ?? 4610);
@@ -41,6 +42,11 @@ const gate =
       // What only the gate says is taken from nobody else.
       for (const name of Object.keys(request.headers))
         if (name.startsWith('x-wide-room-')) delete request.headers[name];
+      const strange = turnedAway({
+        method: request.method ?? '',
+        headers: { get: (name) => request.headers[name]?.toString() ?? null },
+      });
+      if (strange) return told(response, strange.status, strange.message);
       const from = arriving(request);
       const seat = seatOfLogin(loginIn(request.headers.cookie));
       const said = verdict(from, seat?.role ?? null);
@@ -72,4 +78,6 @@ const listener = gate((request, response) => void handle(request, response));
 const server =
   cert && key ? createTls({ cert: readFileSync(cert), key: readFileSync(key) }, listener) : createPlain(listener);
 server.keepAliveTimeout = 75_000;
+// A film's sound over a slow network takes longer than the five minutes that a request may take otherwise.
+server.requestTimeout = 0;
 server.listen(port, hostname, () => process.stdout.write(`Ready at ${port}\n`));

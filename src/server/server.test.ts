@@ -475,14 +475,6 @@ describe('recordings', () => {
     expect(t!.takes).toMatchObject([{ start: 48_000, length: 2000 }]);
     expect(t!.clips).toMatchObject([{ start: 48_300, offset: 300, length: 1200 }]);
   });
-  it('of a track that was removed meanwhile keep their files', async () => {
-    const id = await session(track('narrator'));
-    await begin(id, 'gone-1');
-    for (const part of ['processed', 'dry']) await recordings.writeChunk('gone-1', part, 0, chunk(100));
-    await sessions.edit(id, 'rm', [{ type: 'removeTrack', track: 'narrator' }]);
-    expect((await recordings.finishRecording('gone-1', { frames: 100 })).state).toBe('finished');
-    expect((await media.mediaOf(id)).map((m) => m.kind).sort()).toEqual(['dry', 'take']);
-  });
   it('that do not exist are named', async () => {
     await expect(recordings.writeChunk('none', 'dry', 0, chunk(1))).rejects.toMatchObject({ status: 404 });
     await expect(recordings.recordingFacts('none')).rejects.toMatchObject({ status: 404 });

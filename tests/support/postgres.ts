@@ -23,8 +23,9 @@ export interface Cluster {
 export async function startCluster(): Promise<Cluster> {
   const bin = programs();
   if (!bin) throw new Error('PostgreSQL is not installed: apt-get install postgresql');
-  const dir = mkdtempSync(path.join(tmpdir(), 'wide-room-postgres-'));
   const root = process.getuid?.() === 0;
+  // The scratch folder of the tests may be for its owner alone.
+  const dir = mkdtempSync(path.join(root ? '/tmp' : tmpdir(), 'wide-room-postgres-'));
   const run = (program: string, ...args: string[]) => {
     const whole = [path.join(bin, program), ...args];
     const [command, ...rest] = root ? ['runuser', '-u', 'postgres', '--', ...whole] : whole;
