@@ -1,4 +1,4 @@
-import { DataFolderBusy, openDatabase } from '@/server/database';
+import { alone, DataFolderBusy, openDatabase } from '@/server/database';
 import {
   copyFindings,
   folderFindings,
@@ -23,7 +23,8 @@ export async function doctor(): Promise<void> {
     try {
       await openDatabase();
       tell({ grade: 'good', what: 'The database opens.', advice: '' });
-      for (const look of [copyFindings, recordingFindings]) (await look()).forEach(tell);
+      // A PostgreSQL has copies of its own.
+      for (const look of [...(alone() ? [copyFindings] : []), recordingFindings]) (await look()).forEach(tell);
       for await (const finding of sessionFindings()) tell(finding);
     } catch (error) {
       if (error instanceof DataFolderBusy)

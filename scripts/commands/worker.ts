@@ -10,11 +10,9 @@ export async function worker(): Promise<void> {
   await followOthers();
   await resumePrints();
   console.log(`Waiting for prints as ${printWorker()}.`);
-  const stopped = setInterval(() => {}, 1 << 30);
   await new Promise<void>((resolve) => {
     for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => resolve());
   });
-  clearInterval(stopped);
   await closePrints();
   await closeDatabase();
   process.exit(0);

@@ -1,3 +1,4 @@
+import { toast } from 'sonner';
 import { parseFigures } from '@/core/units';
 
 /** The server answered with a refusal; the message is for the user. */
@@ -14,7 +15,18 @@ export class ServerRefusal extends Error {
 /** Browsers keep at most 64 KB in flight beyond a page's life (Fetch Standard, HTTP-network-or-cache fetch). */
 const MOST_KEPT_ALIVE = 16_000;
 
-/** JSON in, JSON out. Throws ServerRefusal, or TypeError while the server is away. */
+const SIGN_IN = '/api/sign-in';
+/** Not signed in; too many requests. */
+const AWAY: readonly number[] = [401, 429];
+
+const tellSignedOut = () =>
+  void toast.error('You are signed out. What you changed is kept in this window; sign in, and it is sent.', {
+    id: 'signed-out',
+    duration: Infinity,
+    action: { label: 'Sign in', onClick: () => void window.open('/sign-in', '_blank') },
+  });
+
+/** JSON in, JSON out. Throws ServerRefusal, or another error while the server is away or asks who this is. */
 export async function ask<T>(url: string, body?: unknown, method = body === undefined ? 'GET' : 'POST'): Promise<T> {
   const text = body === undefined ? '' : JSON.stringify(body);
   const response = await fetch(url, {
@@ -27,8 +39,12 @@ export async function ask<T>(url: string, body?: unknown, method = body === unde
     .text()
     .then(parseFigures)
     .catch(() => ({}))) as T & { message?: string };
-  // Signed out meanwhile, on another machine: the way in asks who it is.
-  if (response.status === 401 && url !== '/api/sign-in') window.location.assign('/sign-in');
+  // Signed out meanwhile, or too many requests, on another machine: like a server that is away. What is unsent is kept, and
+  // the page stays: a take may roll in it.
+  if (AWAY.includes(response.status) && url !== SIGN_IN) {
+    if (response.status === 401) tellSignedOut();
+    throw new Error(answer.message ?? `The server answered with status ${response.status}.`);
+  }
   if (!response.ok)
     throw new ServerRefusal(
       response.status,

@@ -28,6 +28,13 @@ export interface AudioStream {
   blocks(span?: number): AsyncGenerator<{ set: ChannelSet; frames: number }>;
 }
 
+/** Samples of all channels that stand in a block (32 MB): a file may claim to have thousands of channels. */
+const MOST_SAMPLES = 8 << 20;
+
+/** Frames of a block of so many channels, at most `most`. */
+const spanOf = (channels: number, most: number): number =>
+  Math.max(1, Math.min(most, Math.floor(MOST_SAMPLES / channels)));
+
 /** Opens WAV, RF64, BW64, AIFF or AIFF-C. Throws FileFault when it is none of them. */
 export async function openPcm(k: Kernels, source: ByteSource): Promise<AudioStream> {
   const info = await parseAudio(source);
@@ -35,7 +42,8 @@ export async function openPcm(k: Kernels, source: ByteSource): Promise<AudioStre
     ...info,
     info,
     bext: info.bext ?? null,
-    async *blocks(span = STREAM_SPAN) {
+    async *blocks(most = STREAM_SPAN) {
+      const span = spanOf(info.channels, most);
       const codec = new FrameCodec(k, info.format, info.channels, span, info.bigEndian);
       try {
         for await (const bytes of spans(source, info, span)) yield { set: codec.planar, frames: codec.decode(bytes) };

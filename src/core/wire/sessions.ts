@@ -1,4 +1,18 @@
-import { IsArray, IsBoolean, IsIn, IsInt, IsOptional, IsString, Length, Max, MaxLength, Min } from 'class-validator';
+import {
+  ArrayMaxSize,
+  ArrayNotEmpty,
+  IsArray,
+  IsBoolean,
+  IsIn,
+  IsInt,
+  IsOptional,
+  IsString,
+  Length,
+  Max,
+  MaxLength,
+  Min,
+} from 'class-validator';
+import type { FilesAsked } from '@/core/print';
 
 /** Revisions are counted in 32 bits. */
 export const LAST_REVISION = 2 ** 31 - 1;
@@ -27,9 +41,18 @@ export class Duplicate {
   @IsString() @MaxLength(1000) name!: string;
 }
 
-export class StartPrint {
+/** Files of a print that a request names. */
+const MOST_FILES = 1000;
+
+/** Which files are printed, and whether past what stands in the way. */
+export class StartPrint implements FilesAsked {
   /** Findings that warn are passed by. */
   @IsOptional() @IsBoolean() knowingly?: boolean;
-  @IsOptional() @IsArray() @IsString({ each: true }) only?: string[];
-  @IsOptional() @IsArray() @IsString({ each: true }) beside?: string[];
+  @IsOptional()
+  @IsArray()
+  @ArrayNotEmpty({ message: 'no file was chosen' })
+  @ArrayMaxSize(MOST_FILES)
+  @IsString({ each: true })
+  only?: string[];
+  @IsOptional() @IsArray() @ArrayMaxSize(MOST_FILES) @IsString({ each: true }) beside?: string[];
 }

@@ -59,7 +59,11 @@ export function FreeSpace({ session, name, onFreed }: { session: string; name: s
                 {found.files.slice(0, 3).join(', ')}
                 {found.files.length > 3 && ` and ${found.files.length - 3} more`}
               </p>
-              {along!.length > 0 && <p className="mt-2">With {found.files.length === 1 ? 'it' : 'them'} go {along!.join(' and ')}.</p>}
+              {along!.length > 0 && (
+                <p className="mt-2">
+                  With {found.files.length === 1 ? 'it' : 'them'} go {along!.join(' and ')}.
+                </p>
+              )}
               <div className="mt-3 flex justify-end gap-2">
                 <button className="btn btn-bare" autoFocus onClick={() => setFound(null)}>
                   Keep {found.files.length === 1 ? 'it' : 'them'}

@@ -3,7 +3,6 @@ export * from './prints';
 export { listPrints, printFacts } from './rows';
 export * from './printJob';
 export * from './archive';
-export * from './filesAsked';
 export * from './report';
 export * from './verify';
 export * from './verifyUpload';

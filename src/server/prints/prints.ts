@@ -145,15 +145,21 @@ async function run(id: string): Promise<void> {
   // Known from its first moment on: one that is cancelled while its sources are looked at is not begun.
   const r: Running = { share: 0, range: 0, began: Date.now(), cancelled: false, cancel: () => (r.cancelled = true) };
   running().set(id, r);
-  const row = await claim(waiting);
+  const row = await claim(waiting).catch((error: unknown) => {
+    running().delete(id);
+    throw error;
+  });
   if (!row) {
     running().delete(id);
     return;
   }
-  const beat = keepHold(id, () => {
-    r.lost = true;
-    r.cancel();
-  });
+  // Where nobody else could take it over, nobody needs to be told.
+  const beat = alone()
+    ? undefined
+    : keepHold(id, () => {
+        r.lost = true;
+        r.cancel();
+      });
   try {
     const files = await filesOf(row.session);
     const asked = askedOf(row);

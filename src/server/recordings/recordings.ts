@@ -4,18 +4,9 @@ import { eq } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
 import { DATA_OFFSET } from '@/core/files';
 import { safeName } from '@/core/print';
-import {
-  applyEdit,
-  isPlainId,
-  readEdit,
-  trackOf,
-  type SessionDoc,
-  type Stage,
-  type TakeFacts,
-  type TakePurpose,
-  type WordLength,
-} from '@/core/session';
+import { applyEdit, isPlainId, readEdit, trackOf, type SessionDoc, type WordLength } from '@/core/session';
 import { widthOf } from '@/core/speakers';
+import type { BeginRecording, FinishRecording } from '@/core/wire';
 import { mediaPath } from '../config';
 import { db, tables } from '../database';
 import { Refused } from '../http';
@@ -64,20 +55,6 @@ async function factsOf(row: Row): Promise<RecordingFacts> {
   };
 }
 
-export interface NewRecording {
-  id: string;
-  track: string;
-  /** Timeline sample of the first frame. */
-  start: number;
-  chains: Stage[][];
-  /** Bytes of a frame, and what its samples are; as the session is unless told. */
-  block?: number;
-  format?: { sampleRate: number; wordLength: WordLength };
-  /** Whether the untouched copy stays once the take is complete; true unless told. */
-  keepDry?: boolean;
-  purpose?: TakePurpose | null;
-}
-
 const WORDS: readonly WordLength[] = [16, 24, 32];
 
 // What could not be entered later is refused now, while the browser still holds everything.
@@ -90,12 +67,12 @@ function checked(doc: SessionDoc, row: Row): void {
 }
 
 /** Opens the files of a take and enters it as rolling. The same id again is answered with what is there. */
-export function beginRecording(session: string, asked: NewRecording): Promise<RecordingFacts> {
+export function beginRecording(session: string, asked: BeginRecording): Promise<RecordingFacts> {
   if (!isPlainId(asked.id)) throw new Refused(400, 'The id of a recording is made of letters, digits, _ and -.');
   return inTurn(`recording ${asked.id}`, () => inTurn(`names of ${session}`, () => begin(session, asked)));
 }
 
-async function begin(session: string, asked: NewRecording): Promise<RecordingFacts> {
+async function begin(session: string, asked: BeginRecording): Promise<RecordingFacts> {
   const r = tables.recordings;
   const [known] = await (await db()).select().from(r).where(eq(r.id, asked.id));
   if (known) {
@@ -251,28 +228,17 @@ async function refuseOther(file: string, offset: number, bytes: Uint8Array, have
   );
 }
 
-export interface Finish {
-  frames: number;
-  /** Sample of the timeline where what is heard of it ends, when it was ended by hand. */
-  shownEnd?: number;
-  facts?: TakeFacts;
-  /** CRC-32 of each part as it was recorded. */
-  sums?: Partial<Record<RecordingPart, number>>;
-  /** Nothing better can be sent: a take that differs is entered with that as its fault. */
-  last?: boolean;
-}
-
 /** Ends a recording: the files are complete and compared, the take is entered on its track. Again: no harm. */
-export function finishRecording(id: string, ending: Finish): Promise<RecordingFacts> {
+export function finishRecording(id: string, ending: FinishRecording): Promise<RecordingFacts> {
   return inTurn(`recording ${id}`, () => finish(id, ending));
 }
 
-async function finish(id: string, { frames, shownEnd, facts, sums, last }: Finish): Promise<RecordingFacts> {
+async function finish(id: string, { frames, shownEnd, facts, sums, last }: FinishRecording): Promise<RecordingFacts> {
   const row = await rowOf(id);
   if (row.state === 'finished') return factsOf(row);
   const { doc } = await loadSession(row.session);
   const block = blockBytes(doc, row);
-  if (shownEnd !== undefined && row.purpose?.show) row.purpose.show.end = shownEnd;
+  if (typeof shownEnd === 'number' && row.purpose?.show) row.purpose.show.end = shownEnd;
   if (facts) row.facts = facts;
   for (const part of PARTS) {
     const have = await received(doc, row, part);
@@ -311,9 +277,9 @@ const otherRate = (row: Row, doc: SessionDoc): string =>
   `${row.file} was recorded at ${row.format!.sampleRate} Hz, and the session is at ${doc.format.sampleRate} Hz now. The file is kept in the session's media folder; bring it in like any other, it is converted then.`;
 
 // A power cut can leave a file of the right length with other bytes in it: then all is sent once more.
-async function compareSums(row: Row, block: number, frames: number, sums: Finish['sums'], last: boolean) {
+async function compareSums(row: Row, block: number, frames: number, sums: FinishRecording['sums'], last: boolean) {
   for (const part of PARTS) {
-    const wanted = sums?.[part];
+    const wanted = sums?.[part] ?? undefined;
     if (wanted === undefined || (await sumOf(fileOf(row, part), frames * block)) === wanted) continue;
     if (!last) {
       differing().add(row.id);

@@ -59,7 +59,9 @@ export class History<S extends Step & { label: string }> {
     for (const { revision, label } of steps) this.labels.set(revision, label);
   }
 
+  /** Adds what came after; a step that is there already is not added again. */
   add(step: S): void {
+    if (step.revision <= this.last) return;
     this.steps.push(step);
     this.labels.set(step.revision, step.label);
     for (const of of this.bySeat.values()) of.add(step);

@@ -37,18 +37,24 @@ export function historyOf(session: string): Promise<History<StoredStep>> {
 }
 
 async function caughtUp(session: string, history: History<StoredStep>): Promise<History<StoredStep>> {
-  for (const step of await read(session, history.last)) if (step.revision > history.last) history.add(step);
+  for (const step of await read(session, history.last)) history.add(step);
   return history;
 }
 
 /** They were changed in the database; they are read anew. */
 export const forgetSteps = (session: string): void => void known().delete(session);
 
+/** Sessions whose steps could not be packed since this start: that is not tried again with every edit. */
+const unpackable = () => shared('session-unpackable', () => new Set<string>());
+
+export const leaveUnpacked = (session: string): void => void unpackable().add(session);
+
 /**
  * Packs what nobody takes back any more into a version: the session as it was before the last thousand steps. The log of a
  * session stays as long as its last thousand steps, however old it is. `doc` is the session at its newest step.
  */
 export async function packSteps(session: string, doc: SessionDoc): Promise<void> {
+  if (unpackable().has(session)) return;
   const history = await historyOf(session);
   const { undo } = history.of(null);
   if (undo.length <= KEPT_STEPS + SLACK) return;

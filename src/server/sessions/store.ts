@@ -25,7 +25,7 @@ import { inTurn } from '../turns';
 import { publish, type ChangeEvent } from './events';
 import { onOthers } from './others';
 import { namesOf, seatsHere } from './people';
-import { forgetSteps, historyOf, packSteps } from './steps';
+import { forgetSteps, historyOf, leaveUnpacked, packSteps } from './steps';
 import { thinVersions } from './thinVersions';
 
 export interface OpenSession {
@@ -246,7 +246,10 @@ async function store(
   const change = changeOf(session, history, { revision, seat, ...row });
   publish(session, { kind: 'change', change });
   // The change is stored, whatever becomes of older ones.
-  await packSteps(session, doc).catch((error: unknown) => log.warn(error));
+  await packSteps(session, doc).catch((error: unknown) => {
+    leaveUnpacked(session);
+    log.warn(error, 'older steps stay as they are');
+  });
   return change;
 }
 

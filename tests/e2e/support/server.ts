@@ -1,8 +1,8 @@
 import { spawn } from 'node:child_process';
 import { cpSync, rmSync } from 'node:fs';
-import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { freePort } from '../../support/server';
 
 const ROOT = path.resolve(import.meta.dirname, '../../..');
 /** Scratch folders: in memory where the script that runs the tests finds room for them. */
@@ -16,17 +16,6 @@ export interface TestServer {
   stop(): Promise<void>;
   /** Ends it at once, as a power cut does. */
   kill(): Promise<void>;
-}
-
-function freePort(): Promise<number> {
-  return new Promise((resolve, reject) => {
-    const probe = createServer();
-    probe.once('error', reject);
-    probe.listen(0, '127.0.0.1', () => {
-      const { port } = probe.address() as { port: number };
-      probe.close(() => resolve(port));
-    });
-  });
 }
 
 /** Starts the production build on a folder; resolves when it answers. */

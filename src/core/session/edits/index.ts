@@ -140,7 +140,7 @@ export type EditJson = { [N in EditName]: { type: N } & Members<InstanceType<(ty
 /** Validates and makes the edit that `json` names. Throws EditRefused with a sentence that says what is wrong. */
 export function readEdit(json: unknown): Edit {
   const type = (json as { type?: unknown } | null)?.type;
-  if (typeof type !== 'string' || !Object.hasOwn(EDITS, type)) {
+  if (typeof type !== 'string' || !EDIT_NAMES.includes(type as EditName)) {
     throw new EditRefused(`There is no edit ${JSON.stringify(type) ?? 'without a type'}; nothing was changed.`);
   }
   return readAs(EDITS[type as EditName] as EditClass, json, type);

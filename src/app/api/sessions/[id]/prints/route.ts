@@ -1,6 +1,6 @@
 import { StartPrint } from '@/core/wire';
 import { asked, factsJson, route } from '@/server/http';
-import { filesAsked, listPrints, startPrint } from '@/server/prints';
+import { listPrints, startPrint } from '@/server/prints';
 import { openSession } from '@/server/sessions';
 
 export const GET = route<{ id: string }>(async (_request, { id }) => {
@@ -10,5 +10,8 @@ export const GET = route<{ id: string }>(async (_request, { id }) => {
 
 export const POST = route<{ id: string }>(async (request, { id }) => {
   const { knowingly = false, only, beside } = await asked(request, StartPrint, 'print');
-  return factsJson(await startPrint(id, { knowingly, files: filesAsked({ only, beside }) }), 201);
+  return factsJson(
+    await startPrint(id, { knowingly, files: { only: only ?? undefined, beside: beside ?? undefined } }),
+    201,
+  );
 });
