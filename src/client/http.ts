@@ -19,12 +19,16 @@ const SIGN_IN = '/api/sign-in';
 /** Not signed in; too many requests. */
 const AWAY: readonly number[] = [401, 429];
 
-const tellSignedOut = () =>
-  void toast.error('You are signed out. What you changed is kept in this window; sign in, and it is sent.', {
+let signedOut = false;
+
+function tellSignedOut(): void {
+  signedOut = true;
+  toast.error('You are signed out. What you changed is kept in this window; sign in, and it is sent.', {
     id: 'signed-out',
     duration: Infinity,
     action: { label: 'Sign in', onClick: () => void window.open('/sign-in', '_blank') },
   });
+}
 
 /** JSON in, JSON out. Throws ServerRefusal, or another error while the server is away or asks who this is. */
 export async function ask<T>(url: string, body?: unknown, method = body === undefined ? 'GET' : 'POST'): Promise<T> {
@@ -44,6 +48,10 @@ export async function ask<T>(url: string, body?: unknown, method = body === unde
   if (AWAY.includes(response.status) && url !== SIGN_IN) {
     if (response.status === 401) tellSignedOut();
     throw new Error(answer.message ?? `The server answered with status ${response.status}.`);
+  }
+  if (signedOut) {
+    signedOut = false;
+    toast.dismiss('signed-out');
   }
   if (!response.ok)
     throw new ServerRefusal(

@@ -61,21 +61,22 @@ const BEAT = 20_000;
 /** Tells the server that this window has the session open, until it is closed or the returned function is called. */
 export function beHere(session: string): () => void {
   const url = `/api/sessions/${session}/here`;
-  const beat = () =>
-    ask<Here>(url, { window: WINDOW, recording: records }).then(tellHere, () => {
+  const beat = async () => {
+    try {
+      tellHere(await ask<Here>(url, { window: WINDOW, recording: records }));
+      // A colour is given to who comes for the first time: asked for afterwards.
+      if (usePeople.getState().me) return;
+      const { role, login, ...me } = await ask<Omit<Person, 'seat'> & SignedIn>('/api/me');
+      usePeople.setState({ me: { seat: mySeat(), ...me }, signedIn: { role, login } });
+    } catch {
       // The server is away; the next beat tells it.
-    });
+    }
+  };
   const going = () =>
     void ask(url, { window: WINDOW, going: true }).catch(() => {
       // It finds out by itself.
     });
-  // A colour is given to who comes for the first time: asked for afterwards.
-  void beat()
-    .then(() => ask<Omit<Person, 'seat'> & SignedIn>('/api/me'))
-    .then(
-      ({ role, login, ...me }) => usePeople.setState({ me: { seat: mySeat(), ...me }, signedIn: { role, login } }),
-      () => {},
-    );
+  void beat();
   beatNow = () => void beat();
   const timer = setInterval(beatNow, BEAT);
   window.addEventListener('pagehide', going);

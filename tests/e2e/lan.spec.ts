@@ -111,6 +111,8 @@ test('another machine signs in by TLS; an engineer changes, a listener hears, a 
         ).status,
       [url, method, body] as const,
     );
+  const docIn = () =>
+    page.evaluate(async () => ((await (await fetch('/api/sessions/lamp')).json()) as { doc: SessionDoc }).doc);
   const change = { id: `lan-${Date.now()}`, base: 0, edits: [{ type: 'setTrack', track: 'pilot', level: -7 }] };
   try {
     await signIn('Ada', 'a lamp in the dark');
@@ -124,11 +126,24 @@ test('another machine signs in by TLS; an engineer changes, a listener hears, a 
     expect(login).toMatchObject({ httpOnly: true, secure: true, sameSite: 'Strict' });
     expect(await asked('/api/sessions/lamp/edits', 'POST', change)).toBe(200);
 
+    // Out while at work, as when the server starts anew: the page stays, and what is changed is sent after one is in again.
+    await page.goto(`${at}/s/lamp/floor`);
+    await expect(page.getByRole('button', { name: 'Play' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Who is here' })).toBeVisible();
+    const ada = await page.context().cookies();
+    await page.context().clearCookies({ name: 'wide-room-login' });
+    await page.getByRole('button', { name: 'Mute Pilot', exact: true }).click();
+    await expect(page.getByText(/You are signed out. What you changed is kept/)).toBeVisible();
+    await expect(page).toHaveURL(`${at}/s/lamp/floor`);
+    await page.context().addCookies(ada);
+    await expect.poll(async () => (await docIn()).tracks.find((t) => t.id === 'pilot')!.muted).toBe(true);
+    await expect(page.getByText(/You are signed out/)).toHaveCount(0);
+    await page.getByRole('button', { name: 'Mute Pilot', exact: true }).click();
+    await expect.poll(async () => (await docIn()).tracks.find((t) => t.id === 'pilot')!.muted).toBe(false);
+
     await signOut();
     await signIn('Ben', 'the bell buoy at night');
     await expect(page).toHaveURL(`${at}/s/lamp/brief`);
-    const docIn = () =>
-      page.evaluate(async () => ((await (await fetch('/api/sessions/lamp')).json()) as { doc: SessionDoc }).doc);
     const level = async () => (await docIn()).tracks.find((t) => t.id === 'pilot')!.level;
     expect(await level()).toBe(-7);
     expect(await asked('/api/sessions/lamp/edits', 'POST', { ...change, id: 'by-ben' })).toBe(403);
