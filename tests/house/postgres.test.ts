@@ -68,8 +68,10 @@ it('a change in one is there in the other at once, and its windows are told with
   const there = await listening(1);
   const { revision } = await edit(0, 'level', { type: 'setTrack', track: 'voice', level: -7 });
   expect((await docAt(1)).tracks[0]!.level).toBe(-7);
-  await until(() => there.events.some((e) => e.kind === 'change'));
-  expect(there.events.find((e) => e.kind === 'change')).toMatchObject({
+  // What was changed just before may still be on its way.
+  const told = () => there.events.find((e) => (e.change as { editId: string } | undefined)?.editId === 'level');
+  await until(() => told() !== undefined);
+  expect(told()).toMatchObject({
     session,
     change: { revision, editId: 'level', patches: [{ path: ['tracks', 0, 'level'], value: -7 }] },
   });
