@@ -172,7 +172,7 @@ async function print(
   const out = path.resolve(options.out);
   await makeFolder(out);
   const session = await sessionOf(id);
-  const media = await filesOf(session.id);
+  const media = await filesOf(session.id, session.doc);
   const words = ['SHA256SUMS', ...REPORT_KINDS.map(reportName)];
   const taken = words.find((name) => existsSync(path.join(out, name)));
   if (taken)
@@ -225,7 +225,7 @@ async function print(
 
 async function check(id: string): Promise<void> {
   const { id: session, doc } = await sessionOf(id);
-  const { stops } = await printStops(doc, await filesOf(session));
+  const { stops } = await printStops(doc, await filesOf(session, doc));
   const found = byGrade([...pathAudit(doc), ...printCheck(doc), ...stops.filter((c) => c.id.startsWith('source/'))]);
   for (const c of found) console.log(`${c.grade}: ${c.title}. ${c.why}`);
   if (found.some((c) => c.grade === 'stop')) process.exitCode = 1;

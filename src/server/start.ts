@@ -6,6 +6,7 @@ import { closePrints, resumePrints } from './prints';
 import { followOthers, keepBin } from './sessions';
 import { clearScratch } from './scratch';
 import { clearUnfinished } from './unfinished';
+import { sumRest } from './media';
 import { followTakes, recoverRecordings } from './recordings';
 
 /** Opens the database and mends what a crash left. Without a database the process ends: half a server helps nobody. */
@@ -26,6 +27,7 @@ export async function start(): Promise<void> {
   await beside('what was in the bin for long', keepBin);
   await beside('notes in the files of takes', () => Promise.resolve(followTakes()));
   await beside('recordings that were cut off', recoverRecordings);
+  await beside('checksums that were not taken', sumRest);
   for (const signal of ['SIGTERM', 'SIGINT'] as const) {
     process.once(
       signal,

@@ -12,6 +12,8 @@ import { readSessionFile, withMediaIds, type SessionDoc, type SessionFile } from
 import { makeSessionDir, sessionDir } from '../config';
 import { db, tables } from '../database';
 import { Refused } from '../http';
+import { sealed, sumSoon } from '../media';
+import { keepFolder } from '../objects';
 import { making } from '../unfinished';
 import { asLargeAsItsSound, entriesOf, inZip, roomFor } from './unpack';
 
@@ -113,10 +115,11 @@ export async function store(id: string, about: SessionFile): Promise<BroughtSess
   };
   const history = ids.size > 0 ? undefined : about.history;
   const doc = here(about.session);
+  const rows = await sealed(about.media.map((x) => ({ ...x, id: ids.get(x.id) ?? x.id, session: id })));
+  await keepFolder(path.join(sessionDir(id), 'picture'));
   await database.transaction(async (to) => {
     await to.insert(tables.sessions).values({ id, revision: history ? about.revision : 0, doc });
-    for (const part of parted(about.media))
-      await to.insert(m).values(part.map((x) => ({ ...x, id: ids.get(x.id) ?? x.id, session: id })));
+    for (const part of parted(rows)) await to.insert(m).values(part);
     for (const v of about.versions)
       await to
         .insert(tables.versions)
@@ -126,6 +129,7 @@ export async function store(id: string, about: SessionFile): Promise<BroughtSess
         .insert(tables.edits)
         .values(part.map((s) => ({ ...s, session: id, seat: null, at: new Date(s.at) })) as never);
   });
+  sumSoon(rows.map((row) => row.id));
   return {
     id,
     name: doc.name,

@@ -10,7 +10,8 @@ import { safeName } from '@/core/print';
 import { upgradeDoc, type SessionFile } from '@/core/session';
 import { mediaPath, sessionDir } from '../config';
 import { db, tables } from '../database';
-import { mediaOf } from '../media';
+import { mediaHere, mediaOf } from '../media';
+import { fetchKept } from '../objects';
 import { loadSession } from '../sessions';
 
 export interface Entry {
@@ -27,6 +28,7 @@ export async function contents(id: string, history: boolean): Promise<{ about: S
   const media: SessionFile['media'] = [];
   const missing: string[] = [];
   const add = async (name: string, file: string): Promise<boolean> => {
+    await fetchKept([file]);
     const there = await stat(file).catch(() => null);
     if (there) entries.push({ name, file, size: there.size });
     return there !== null;
@@ -34,6 +36,7 @@ export async function contents(id: string, history: boolean): Promise<{ about: S
   for (const row of await mediaOf(id)) {
     const names = partNames(row.file);
     const there = [];
+    await mediaHere(row);
     for (const n of names) there.push(await add(`media/${n}`, mediaPath(id, n)));
     if (there.includes(false)) {
       // What nothing plays any more is no loss; a part alone is no file.

@@ -1,10 +1,10 @@
-import { readdir, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { and, eq, inArray, ne, or, sql } from 'drizzle-orm';
 import type { SessionDoc } from '@/core/session';
 import { mediaPath, sessionDir } from '../config';
 import { db, tables } from '../database';
 import { diskPaths, mediaOf } from '../media';
+import { removeKept, sizesIn } from '../objects';
 import { forgetSteps, loadSession, tellOthers } from '../sessions';
 import { inTurn } from '../turns';
 
@@ -55,19 +55,15 @@ async function find(session: string): Promise<Found> {
   const rows = (await mediaOf(session)).filter((m) => !used.has(m.id));
   const pictures = new Set(docs.flatMap((d) => (d.picture ? [path.basename(d.picture.file)] : [])));
   const dir = path.join(sessionDir(session), 'picture');
-  const lost = (await readdir(dir).catch(() => [])).filter((name) => !pictures.has(name) && !name.startsWith('.'));
+  const sizes = await sizesIn(sessionDir(session));
+  const lost = [...sizes.keys()]
+    .filter((file) => path.dirname(file) === dir)
+    .map((file) => path.basename(file))
+    .filter((name) => !pictures.has(name) && !name.startsWith('.'));
   const paths = [
     ...rows.flatMap((m) => diskPaths(mediaPath(session, m.file))),
     ...lost.map((name) => path.join(dir, name)),
   ];
-  const sizes = await Promise.all(
-    paths.map((f) =>
-      stat(f).then(
-        (s) => s.size,
-        () => 0,
-      ),
-    ),
-  );
   const words = [...rows.map((m) => m.id), ...lost];
   const revisions = words.length
     ? await database
@@ -89,7 +85,7 @@ async function find(session: string): Promise<Found> {
   const automatic = kept.filter((x) => x.automatic && rows.some((m) => m.id in x.doc.media));
   return {
     files: [...rows.map((m) => m.file), ...lost],
-    bytes: sizes.reduce((a, b) => a + b, 0),
+    bytes: paths.reduce((n, file) => n + (sizes.get(file) ?? 0), 0),
     steps: revisions.length,
     versions: automatic.length,
     automatic: automatic.map((x) => x.id),
@@ -122,7 +118,7 @@ export function freeUnused(session: string): Promise<Unused> {
     });
     forgetSteps(session);
     tellOthers(session, { kind: 'forget' });
-    for (const file of paths) await rm(file, { force: true });
+    await removeKept(paths);
     return told;
   });
 }

@@ -134,6 +134,9 @@ export const media = pgTable('media', {
   channels: integer('channels').notNull(),
   frames: samples('frames').notNull(),
   sampleRate: integer('sample_rate').notNull(),
+  /** Size of its file or files, and the SHA-256 of their bytes one after the other; null from before they were noted. */
+  bytes: bigint('bytes', { mode: 'number' }),
+  sha256: text('sha256'),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
 });
 

@@ -1,4 +1,4 @@
-import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { eq } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -59,6 +59,16 @@ describe('the doctor', () => {
   });
   it('names what is gone, cut short, damaged, or belongs to nothing, and what to do', async () => {
     const { id, file } = await session();
+    // As long as it was, and other samples.
+    await media.summed();
+    const bytes = readFileSync(file);
+    bytes[bytes.length - 2]! ^= 1;
+    writeFileSync(file, bytes);
+    expect((await looked()).filter((f) => f.grade === 'bad')).toMatchObject([
+      { what: 'Lamp: voice.wav is not as it was: another checksum.' },
+    ]);
+    bytes[bytes.length - 2]! ^= 1;
+    writeFileSync(file, bytes);
     const beside = path.join(path.dirname(file), 'lost.wav');
     writeFileSync(beside, 'x');
     mkdirSync(path.join(folder, 'sessions', 'nobody'));

@@ -18,7 +18,7 @@ import { newKernels } from '../kernels';
 import { diskPaths, FileSink, WavReader } from '../media';
 import { tablePdf } from '../paper';
 import { filesOf } from '../prints';
-import { sha256 } from '../prints/sha256';
+import { sha256 } from '../sha256';
 import { scratchFolder } from '../scratch';
 import { loadSession } from '../sessions';
 import { shared } from '../shared';
@@ -64,7 +64,7 @@ export async function makeRaw(session: string, wish: RawWish): Promise<{ token: 
     if (!found) throw new Refused(422, `There is no track "${id}" in this session.`);
     return found;
   });
-  const media = await filesOf(session);
+  const media = await filesOf(session, doc);
   const dir = await scratchFolder();
   try {
     const { files, list } = await filesFor(doc, tracks, media, wish, dir);

@@ -4,8 +4,9 @@ import path from 'node:path';
 import { Readable } from 'node:stream';
 import { safeName } from '@/core/print';
 import { mediaPath, sessionDir } from '../config';
+import { sizesIn } from '../objects';
 import { diskPaths, openFile, type OpenSource } from './fileSource';
-import { mediaOf, mediaRow } from './store';
+import { mediaHere, mediaOf, mediaRow } from './store';
 
 const PIECE = 1 << 18;
 
@@ -18,18 +19,20 @@ export interface SessionFiles {
 
 /** Folder and sizes of a session's files. */
 export async function sessionFiles(session: string): Promise<SessionFiles> {
+  const folder = path.join(sessionDir(session), 'media');
+  const sizes = await sizesIn(folder);
   const bytes: Record<string, number> = {};
   for (const { id, file } of await mediaOf(session)) {
-    const found = await Promise.all(diskPaths(mediaPath(session, file)).map((p) => stat(p).catch(() => null)));
-    if (found.some((f) => f)) bytes[id] = found.reduce((n, f) => n + (f?.size ?? 0), 0);
+    const found = diskPaths(mediaPath(session, file)).map((p) => sizes.get(p));
+    if (found.some((f) => f !== undefined)) bytes[id] = found.reduce<number>((n, f) => n + (f ?? 0), 0);
   }
-  return { folder: `${sessionDir(session)}/media`, bytes };
+  return { folder, bytes };
 }
 
 /** A file as it lies on disk; files of one channel each come as one. */
 export async function mediaFile(id: string): Promise<{ name: string; size: number; body: ReadableStream }> {
   const row = await mediaRow(id);
-  const file = mediaPath(row.session, row.file);
+  const file = await mediaHere(row);
   if (diskPaths(file).length > 1) {
     const source = await openFile(file);
     return { name: `${safeName(path.parse(file).name)}.wav`, size: source.size, body: streamOf(source) };

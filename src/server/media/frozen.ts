@@ -2,10 +2,10 @@ import { nanoid } from 'nanoid';
 import { frozenSpan, safeName } from '@/core/print';
 import { freezeFault, frozenFrom, nodeOf, type MediaRef, type SessionDoc } from '@/core/session';
 import { widthOf } from '@/core/speakers';
-import { mediaPath } from '../config';
+import { makeSessionDir, mediaPath } from '../config';
 import { Refused } from '../http';
 import { onThread } from './onThread';
-import { addMedia, mediaOf, toRef } from './store';
+import { addMedia, mediaHere, mediaOf, toRef } from './store';
 
 export interface FrozenFile {
   media: MediaRef;
@@ -33,8 +33,10 @@ export async function frozenFile(
   const node = nodeOf(doc, id);
   const fault = freezeFault(doc, node);
   if (fault) throw new Refused(422, fault);
-  const paths = (await mediaOf(session)).map((m) => [m.id, mediaPath(session, m.file)] as const);
+  const paths: [string, string][] = [];
+  for (const m of await mediaOf(session)) if (doc.media[m.id]) paths.push([m.id, await mediaHere(m)]);
   const file = `${safeName(doc.code)}_${safeName(node.name)}_frozen_${nanoid(4)}.wav`;
+  makeSessionDir(session);
   const task = {
     task: 'freeze' as const,
     doc,

@@ -14,25 +14,31 @@ import { makeSessionDir, mediaPath } from '../config';
 import { Refused } from '../http';
 import { newKernels } from '../kernels';
 import { shared } from '../shared';
+import { inTurn } from '../turns';
 import { formatKept } from './convert';
 import { decodeOther } from './decoder';
 import { FileSource } from './fileSource';
 import { onThread } from './onThread';
 import { openAudio } from './openAudio';
-import { addMedia, toRef } from './store';
+import { addMedia, giveName, takeName, toRef, type NewRow } from './store';
 
 /**
  * Gives a finished file its name in a session: the wanted one, or the next that is free. The name is taken in one step,
- * so that two files that come at once never get the same.
+ * here and among all servers, so that two files that come at once never get the same.
  */
-async function nameIn(session: string, part: string, wanted: string): Promise<string> {
-  const { name, ext } = path.parse(wanted);
+async function nameIn(part: string, row: NewRow): Promise<NewRow> {
+  const { name, ext } = path.parse(row.file);
   for (let i = 1; ; i++) {
-    const file = i === 1 ? wanted : `${name}-${i}${ext}`;
+    const named = { ...row, file: i === 1 ? row.file : `${name}-${i}${ext}` };
+    const to = mediaPath(row.session, named.file);
     try {
-      await link(part, mediaPath(session, file));
+      await link(part, to);
+      if (!(await takeName(named))) {
+        await unlink(to);
+        continue;
+      }
       await unlink(part);
-      return file;
+      return named;
     } catch (error) {
       if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error;
     }
@@ -176,10 +182,15 @@ async function enter(session: string, { part, name, notes: before }: Arrived, fo
   try {
     const source = await FileSource.open(part);
     const taken = await takeIn(source, part, made, name, sampleRate).finally(() => source.close());
-    const file = await nameIn(session, made, `${wholeName(path.parse(name).name)}.wav`);
     const { channels, frames } = taken;
-    const row = { id: nanoid(12), session, file, kind: 'file' as const, channels, frames, sampleRate };
-    await addMedia(row);
+    const file = `${wholeName(path.parse(name).name)}.wav`;
+    const wanted = { id: nanoid(12), session, file, kind: 'file' as const, channels, frames, sampleRate };
+    const row = await inTurn(`names of ${session}`, () => nameIn(made, wanted));
+    await addMedia(row).catch(async (error: unknown) => {
+      await giveName(row.id);
+      await removeAll(mediaPath(session, row.file));
+      throw error;
+    });
     const notes = [...before, ...taken.told, ...taken.notes];
     if (taken.bits !== wordLength && before.length === 0)
       notes.push(`${taken.bits} bit where the session has ${wordLength}; nothing is lost.`);

@@ -2,6 +2,7 @@ export * from './fileSource';
 export * from './wavReader';
 export * from './peaks';
 export * from './store';
+export { summed, sumRest, sumSoon } from './sums';
 export { finishImport, importAsking, importFile, type Asked, type Imported } from './importing';
 export * from './blocks';
 export * from './fileSink';

@@ -2,12 +2,11 @@ import { STREAM_SPAN } from '@/core/files';
 import { ChannelSet } from '@/core/kernels';
 import { channelNames, safeName } from '@/core/print';
 import { EditRefused, type MediaRef, type SessionDoc } from '@/core/session';
-import { mediaPath } from '../config';
 import { newKernels } from '../kernels';
 import { openFile } from './fileSource';
 import { openAudio } from './openAudio';
 import { makeMedia } from './sessionFile';
-import { mediaRow } from './store';
+import { pathOfMedia } from './store';
 
 /**
  * Writes what a clip shows of its file into a file of its own, `frames` long to the sample: silence follows where the
@@ -18,7 +17,7 @@ export async function ownFile(session: string, doc: SessionDoc, clipId: string, 
   const clip = track?.clips.find((c) => c.id === clipId);
   if (!track || !clip) throw new EditRefused('That clip is not in the session any more; no file was made.');
   const k = newKernels();
-  const source = await openFile(mediaPath(session, (await mediaRow(clip.media)).file));
+  const source = await openFile(await pathOfMedia(clip.media));
   try {
     const stream = await openAudio(k, source);
     const part = new ChannelSet(k, stream.channels, STREAM_SPAN);

@@ -1,4 +1,4 @@
-import { createReadStream, createWriteStream } from 'node:fs';
+import { createReadStream, createWriteStream, existsSync } from 'node:fs';
 import { mkdir, stat, unlink } from 'node:fs/promises';
 import path from 'node:path';
 import { Readable } from 'node:stream';
@@ -8,6 +8,7 @@ import { nanoid } from 'nanoid';
 import type { SessionFormat } from '@/core/session';
 import { makeSessionDir, mediaPath, sessionDir } from '../config';
 import { Refused } from '../http';
+import { fetchKept, keep, removeKept } from '../objects';
 import { decodeOther, pictureFacts, type PictureFacts } from './decoder';
 import { enterFile, type Asked, type Imported } from './importing';
 
@@ -40,6 +41,7 @@ export async function takePicture(
     await unlink(target).catch(() => {});
     throw error;
   }
+  await keep([target]);
   return { file: `/api/sessions/${session}/picture/${file}`, facts: await pictureFacts(target) };
 }
 
@@ -60,9 +62,10 @@ function pictureAt(session: string, file: string): { type: string; target: strin
 
 /** Takes a picture away that was kept and could not be played. */
 export async function removePicture(session: string, file: string): Promise<void> {
-  await unlink(pictureAt(session, file).target).catch(() => {
-    throw new Refused(404, 'There is no such picture.');
-  });
+  const { target } = pictureAt(session, file);
+  await fetchKept([target]);
+  if (!existsSync(target)) throw new Refused(404, 'There is no such picture.');
+  await removeKept([target]);
 }
 
 /** The sound of a picture as a file of the session; the picture stays as it is. */
@@ -72,6 +75,7 @@ export async function pictureSound(
   format: Pick<SessionFormat, 'sampleRate' | 'wordLength'>,
 ): Promise<Imported | Asked> {
   const { target } = pictureAt(session, file);
+  await fetchKept([target]);
   // "mwwy1jbu-Harbour.mp4" as it was called before it was kept.
   const name = `${path.parse(file).name.replace(/^[a-z0-9]+-/, '')} sound`;
   makeSessionDir(session);
@@ -84,6 +88,7 @@ export async function pictureSound(
 /** A piece of a picture as a `Range` header asks for it; all of it without one. */
 export async function pictureFile(session: string, file: string, range: string | null): Promise<Piece> {
   const { type, target } = pictureAt(session, file);
+  await fetchKept([target]);
   const { size } = await stat(target).catch(() => {
     throw new Refused(404, 'There is no such picture.');
   });

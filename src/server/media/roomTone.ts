@@ -2,13 +2,12 @@ import { ChannelSet } from '@/core/kernels';
 import { safeName } from '@/core/print';
 import { JOINT_SECONDS, loopCut, quietPlaces, type QuietPlace } from '@/core/roomTone';
 import type { MediaRef, SessionDoc } from '@/core/session';
-import { mediaPath } from '../config';
 import { Refused } from '../http';
 import { newKernels } from '../kernels';
 import { openFile } from './fileSource';
 import { openAudio } from './openAudio';
 import { makeMedia } from './sessionFile';
-import { mediaRow } from './store';
+import { mediaHere, mediaRow } from './store';
 
 /** Longest recording that is searched for room tone (s). */
 const MOST_SECONDS = 600;
@@ -37,7 +36,7 @@ async function samples(session: string, doc: SessionDoc, asked: ToneAsked): Prom
       422,
       `The stretch lasts ${((to - from) / rate).toFixed(2)} s; ${(need / rate).toFixed(2)} s are needed for ${(asked.length / rate).toFixed(2)} s and their joint. Nothing was cut.`,
     );
-  const source = await openFile(mediaPath(session, row.file));
+  const source = await openFile(await mediaHere(row));
   try {
     const stream = await openAudio(newKernels(), source);
     const out = Array.from({ length: stream.channels }, () => new Float32Array(to - from));

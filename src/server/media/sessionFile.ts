@@ -3,7 +3,7 @@ import { nanoid } from 'nanoid';
 import { AudioWriter, formatOfWord } from '@/core/files';
 import type { Kernels } from '@/core/kernels';
 import type { MediaRef, SessionDoc } from '@/core/session';
-import { mediaPath } from '../config';
+import { makeSessionDir, mediaPath } from '../config';
 import { FileSink } from './fileSink';
 import { settle } from './inForm';
 import { removeFile } from './layOut';
@@ -28,6 +28,7 @@ export async function makeMedia(
 ): Promise<MediaRef> {
   const file = mediaPath(session, `${stem}_${nanoid(4)}.wav`);
   const { sampleRate, wordLength } = doc.format;
+  makeSessionDir(session);
   const sink = await FileSink.create(file);
   try {
     const spec = {

@@ -4,10 +4,11 @@ import path from 'node:path';
 import yazl from 'yazl';
 import { safeName, type FileProof, type Proof, type SealedFile } from '@/core/print';
 import { Refused } from '../http';
+import { fetchKept } from '../objects';
 import { loadSession } from '../sessions';
 import { dirOf, rowOf, type Row } from './rows';
 import { REPORT_KINDS, reportAs, reportName, type Printed, type ReportKind } from './report';
-import { sha256 } from './sha256';
+import { sha256 } from '../sha256';
 
 // Proofs of earlier releases have one file each, without parts.
 const sealedOf = (f: FileProof): SealedFile[] => f.parts ?? [f as unknown as SealedFile];
@@ -26,6 +27,7 @@ export async function checkPrinted(id: string): Promise<{ row: Row; proof: Proof
   if (row.state !== 'done' || !row.proof) throw new Refused(409, 'Only a finished print can be downloaded.');
   const dir = dirOf(row.session, row.version);
   const parts = row.proof.files.flatMap(sealedOf);
+  await fetchKept(parts.map((f) => path.join(dir, f.file)));
   for (const f of parts) {
     const why = await unlike(dir, f);
     if (why)

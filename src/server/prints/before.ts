@@ -1,12 +1,14 @@
 import { beforePrinting, type Check } from '@/core/checks';
 import { hullOf, printedDoc, printRanges } from '@/core/print';
 import type { SessionDoc } from '@/core/session';
-import { mediaPath } from '../config';
-import { mediaOf, sourceChecks } from '../media';
+import { mediaHere, mediaOf, sourceChecks } from '../media';
 
-/** Paths of a session's files by media. */
-export const filesOf = async (session: string): Promise<Record<string, string>> =>
-  Object.fromEntries((await mediaOf(session)).map((m) => [m.id, mediaPath(session, m.file)]));
+/** Paths of the files that a document uses, by media; they are fetched where they lie elsewhere. */
+export async function filesOf(session: string, doc: SessionDoc): Promise<Record<string, string>> {
+  const files: Record<string, string> = {};
+  for (const m of await mediaOf(session)) if (doc.media[m.id]) files[m.id] = await mediaHere(m);
+  return files;
+}
 
 /** What must be passed by knowingly before a session is printed: on the page, here, and on the command line. */
 export async function printStops(

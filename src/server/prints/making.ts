@@ -13,7 +13,7 @@ import { bytesPerSample, DATA_OFFSET, formatOfWord } from '@/core/files';
 import { admOf, bitsOf, orderOf, rateOf, type Deliverable, type SessionDoc } from '@/core/session';
 import { widthOf } from '@/core/speakers';
 import { openFile, writeAll } from '../media';
-import { sha256 } from './sha256';
+import { sha256 } from '../sha256';
 
 /** A file of a range on its way: under a hidden name until it is sealed. */
 export interface Making {

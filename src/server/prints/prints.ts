@@ -1,4 +1,4 @@
-import { readdir, rm } from 'node:fs/promises';
+import { readdir } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import path from 'node:path';
 import type { Worker } from 'node:worker_threads';
@@ -17,6 +17,7 @@ import { appDir } from '../config';
 import { alone, db, tables } from '../database';
 import { Refused } from '../http';
 import { log } from '../log';
+import { keepFolder, removeFolder, removeKept } from '../objects';
 import { loadSession, onOthers, publish, tellOthers } from '../sessions';
 import { inTurn } from '../turns';
 import { filesOf, printStops } from './before';
@@ -51,7 +52,7 @@ export const startPrint = (session: string, request: PrintRequest): Promise<Prin
 async function put(session: string, { knowingly, files: asked }: PrintRequest): Promise<PrintFacts> {
   const { doc: whole, revision } = await loadSession(session);
   const doc = withFiles(whole, asked);
-  const { stops } = await printStops(doc, await filesOf(session));
+  const { stops } = await printStops(doc, await filesOf(session, doc));
   if (stops.length && !knowingly)
     throw new Refused(409, `Before printing: ${stops.map((c) => c.title).join('; ')}.`, { stops });
   if (doc.deliverables.length === 0) throw new Refused(422, 'The brief asks for no file; add a deliverable first.');
@@ -161,7 +162,7 @@ async function run(id: string): Promise<void> {
         r.cancel();
       });
   try {
-    const files = await filesOf(row.session);
+    const files = await filesOf(row.session, row.doc);
     const asked = askedOf(row);
     // What is missing now may have been there when it was asked for.
     const { stops, lacking } = await printStops(row.doc, files);
@@ -250,6 +251,10 @@ async function launched(row: Row, r: Running, { media, lacking, asked }: Launch)
     await worker.terminate();
     return;
   }
+  if (ended.state === 'done')
+    await keepFolder(dirOf(row.session, row.version)).catch((error: Error) =>
+      Object.assign(ended, { state: 'failed', proof: null, message: failed(error.message) }),
+    );
   const over: Partial<Row> = r.cancelled && ended.state !== 'done' ? CANCELLED : ended;
   if (over.state !== 'done') {
     await worker.terminate();
@@ -263,7 +268,7 @@ async function launched(row: Row, r: Running, { media, lacking, asked }: Launch)
 async function clear({ session, version }: Pick<Row, 'session' | 'version'>): Promise<void> {
   const dir = dirOf(session, version);
   const names = await readdir(dir).catch(() => []);
-  for (const name of names) await rm(path.join(dir, name), { force: true }).catch((error: unknown) => log.warn(error));
+  await removeKept(names.map((name) => path.join(dir, name))).catch((error: unknown) => log.warn(error));
 }
 
 /** Ends a print that runs, or takes it out of the line. */
@@ -357,7 +362,7 @@ export async function removePrint(id: string): Promise<PrintFacts> {
       409,
       `Print ${row.version} is ${row.state === 'running' ? 'running' : 'in line'}; cancel it first.`,
     );
-  await rm(dirOf(row.session, row.version), { recursive: true, force: true });
+  await removeFolder(dirOf(row.session, row.version));
   const p = tables.prints;
   const [gone] = await (await db()).update(p).set({ state: 'removed', proof: null }).where(eq(p.id, id)).returning();
   const facts = factsOf(gone!);

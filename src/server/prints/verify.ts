@@ -19,7 +19,7 @@ import { parseFigures } from '@/core/units';
 import { Refused } from '../http';
 import { inScratch } from '../scratch';
 import { openFile } from '../media';
-import { sha256 } from './sha256';
+import { sha256 } from '../sha256';
 
 /** One thing that was looked at again, and whether it still is as it was proven. */
 export interface Verified {

@@ -2,10 +2,9 @@ import { open } from 'node:fs/promises';
 import { eq } from 'drizzle-orm';
 import { parseAudio, renotedHeader } from '@/core/files';
 import type { Patch, SessionDoc, Take } from '@/core/session';
-import { mediaPath } from '../config';
 import { db, tables } from '../database';
 import { log } from '../log';
-import { diskPaths, FileSource, mediaRow, writeAll } from '../media';
+import { diskPaths, FileSource, mediaHere, mediaRow, sealAgain, writeAll } from '../media';
 import { loadSession, subscribeAll } from '../sessions';
 import { gapNote, USUAL_NOTE } from './notes';
 
@@ -32,14 +31,15 @@ async function growing(take: string): Promise<boolean> {
 /** Writes into the header of a take's file what the session says of it; a file of another kind is left alone. */
 async function noteInFile(doc: SessionDoc, take: Take): Promise<void> {
   if (await growing(take.id)) return;
-  const { session, file } = await mediaRow(take.media);
+  const row = await mediaRow(take.media);
+  let written = false;
   const scene = doc.cues.find((c) => c.id === take.cue)?.number;
   const notes = {
     ...(scene === undefined ? {} : { scene }),
     note: [take.note || USUAL_NOTE, gapNote(take.gaps, doc.format.sampleRate)].filter(Boolean).join('. '),
     circled: take.circled ?? false,
   };
-  for (const path of diskPaths(mediaPath(session, file))) {
+  for (const path of diskPaths(await mediaHere(row))) {
     const source = await FileSource.open(path);
     const header = await parseAudio(source)
       .then((info) => renotedHeader(info, source.size, notes))
@@ -47,7 +47,9 @@ async function noteInFile(doc: SessionDoc, take: Take): Promise<void> {
     if (!header) continue;
     const handle = await open(path, 'r+');
     await writeAll(handle, header, 0).finally(() => handle.close());
+    written = true;
   }
+  if (written) await sealAgain(row);
 }
 
 /** Keeps what the files of takes say of themselves (circled, note, cue) as the session has it. */

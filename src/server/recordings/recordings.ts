@@ -1,13 +1,13 @@
 import { open, stat } from 'node:fs/promises';
 import { crc32 } from 'node:zlib';
-import { eq } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
 import { DATA_OFFSET } from '@/core/files';
 import { safeName } from '@/core/print';
 import { applyEdit, isPlainId, readEdit, trackOf, type SessionDoc, type WordLength } from '@/core/session';
 import { widthOf } from '@/core/speakers';
 import type { BeginRecording, FinishRecording } from '@/core/wire';
-import { mediaPath } from '../config';
+import { makeSessionDir, mediaPath } from '../config';
 import { db, tables } from '../database';
 import { Refused } from '../http';
 import { FileSink, removeFile, toRef } from '../media';
@@ -97,7 +97,15 @@ async function begin(session: string, asked: BeginRecording): Promise<RecordingF
   const number = `T${String(take).padStart(2, '0')}`;
   // Two tracks of one name must not share a file.
   const wanted = `${plain}_${number}.wav`;
+  const m = tables.media;
+  const [other] = await (
+    await db()
+  )
+    .select({ id: m.id })
+    .from(m)
+    .where(and(eq(m.session, session), eq(m.file, wanted)));
   const taken =
+    other !== undefined ||
     earlier.some((e) => e.file === wanted) ||
     (await stat(mediaPath(session, wanted)).then(
       () => true,
@@ -137,6 +145,7 @@ async function begin(session: string, asked: BeginRecording): Promise<RecordingF
       `${track.name} has ${row.channels} channels, so a frame takes ${blockBytes(doc, row)} bytes, not ${asked.block}. The take stays in the browser.`,
     );
   checked({ ...doc, format: { ...doc.format, sampleRate } }, row);
+  makeSessionDir(session);
   const begun: string[] = [];
   try {
     for (const part of PARTS) {
@@ -200,7 +209,7 @@ async function write(id: string, part: string, offset: number, bytes: Uint8Array
     throw new Refused(409, 'This recording is finished; its file is not changed any more.', { expected: have });
   }
   if (!differing().has(id)) await refuseOther(fileOf(row, which), offset, bytes, have);
-  const sink = await FileSink.open(fileOf(row, which));
+  const sink = await sinkOf(row, which, have);
   try {
     await sink.put(DATA_OFFSET + offset, bytes);
     const now = Math.max(have, offset + bytes.length);
@@ -211,6 +220,16 @@ async function write(id: string, part: string, offset: number, bytes: Uint8Array
   } finally {
     await sink.close();
   }
+}
+
+// The file of a take lies where it began. Where another server goes on with it, the browser sends it from its start.
+function sinkOf(row: Row, part: RecordingPart, have: number): Promise<FileSink> {
+  const file = fileOf(row, part);
+  return FileSink.open(file).catch((error: NodeJS.ErrnoException) => {
+    if (error.code !== 'ENOENT' || have > 0) throw error;
+    makeSessionDir(row.session);
+    return FileSink.create(file);
+  });
 }
 
 // A repeat with other samples is a mistake somewhere: nothing may be written over in silence.

@@ -2,6 +2,7 @@ import { stat } from 'node:fs/promises';
 import { and, eq, isNotNull } from 'drizzle-orm';
 import { alone, db, tables } from '../database';
 import { log } from '../log';
+import { objectsUrl } from '../objects';
 import { loadSession } from '../sessions';
 import { enter } from './enter';
 import { noPlaceFor } from './recordings';
@@ -15,7 +16,7 @@ export async function recoverRecordings(): Promise<void> {
   const r = tables.recordings;
   const open = await (await db()).select().from(r).where(eq(r.state, 'rolling'));
   for (const row of open) {
-    if (!alone() && (await stillComes(row))) continue;
+    if (!alone() && ((await stillComes(row)) || (await elsewhere(row)))) continue;
     try {
       await recover(row);
     } catch (error) {
@@ -33,6 +34,14 @@ const stillComes = (row: Row): Promise<boolean> =>
     ({ mtimeMs }) => mtimeMs > Date.now() - COMES,
     () => false,
   );
+
+// With an object store every server has a folder of its own: what another one records is that one's.
+const elsewhere = async (row: Row): Promise<boolean> =>
+  objectsUrl() !== null &&
+  (await stat(fileOf(row, 'processed')).then(
+    () => false,
+    () => true,
+  ));
 
 async function recover(row: Row): Promise<void> {
   const { doc } = await loadSession(row.session);

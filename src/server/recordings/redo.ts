@@ -5,10 +5,10 @@ import { Redo } from '@/core/engine';
 import { bytesPerSample, DATA_OFFSET, FrameCodec, formatOfWord } from '@/core/files';
 import { channelNames, safeName, sessionFileHeader } from '@/core/print';
 import { trackOf } from '@/core/session';
-import { mediaPath } from '../config';
+import { makeSessionDir, mediaPath } from '../config';
 import { Refused } from '../http';
 import { newKernels } from '../kernels';
-import { addMedia, mediaRow, openAudio, openFile, settle, toRef, writeAll } from '../media';
+import { addMedia, mediaHere, mediaRow, openAudio, openFile, settle, toRef, writeAll } from '../media';
 import { loadSession, serverEdit } from '../sessions';
 
 const MOST = 1024;
@@ -39,7 +39,8 @@ export async function redoTake(session: string, takeId: string): Promise<{ take:
   const path = mediaPath(session, file);
   const k = newKernels();
   const dry = await mediaRow(old.dryMedia);
-  const source = await openFile(mediaPath(session, dry.file));
+  const source = await openFile(await mediaHere(dry));
+  makeSessionDir(session);
   const handle = await open(path, 'wx');
   try {
     const stream = await openAudio(k, source);

@@ -2,9 +2,9 @@ import path from 'node:path';
 import { nanoid } from 'nanoid';
 import { safeName } from '@/core/print';
 import { atRate, SAMPLE_RATES, type MediaRef } from '@/core/session';
-import { mediaPath } from '../config';
+import { makeSessionDir, mediaPath } from '../config';
 import { Refused } from '../http';
-import { addMedia, mediaOf, toRate, toRef } from '../media';
+import { addMedia, mediaHere, mediaOf, toRate, toRef } from '../media';
 import type { ChangeEvent } from './events';
 import { loadSession, refuseWhileRecording, replaceDoc } from './store';
 import { keepVersion } from './versions';
@@ -22,9 +22,10 @@ export async function changeRate(session: string, sampleRate: number): Promise<C
   await refuseWhileRecording(session, doc, { ...doc, format: { ...doc.format, sampleRate } });
   const rows = (await mediaOf(session)).filter((r) => doc.media[r.id]);
   const made = new Map<string, MediaRef>();
+  makeSessionDir(session);
   for (const row of rows) {
     const file = `${safeName(path.parse(row.file).name)}_${sampleRate / 1000}k_${nanoid(4)}.wav`;
-    const frames = await toRate(mediaPath(session, row.file), mediaPath(session, file), sampleRate);
+    const frames = await toRate(await mediaHere(row), mediaPath(session, file), sampleRate);
     const next = { ...row, id: nanoid(12), file, frames, sampleRate };
     await addMedia(next);
     made.set(row.id, toRef(next));

@@ -1,11 +1,10 @@
-import { rm, stat, readdir } from 'node:fs/promises';
-import path from 'node:path';
 import { and, desc, eq, inArray, isNotNull, lt, max } from 'drizzle-orm';
 import type { SessionFacts } from '@/core/session';
 import { sessionDir } from '../config';
 import { db, tables } from '../database';
 import { Refused } from '../http';
 import { log } from '../log';
+import { removeFolder, sizesIn } from '../objects';
 import { shared } from '../shared';
 import { forgetSteps } from './steps';
 import { forget } from './store';
@@ -18,18 +17,7 @@ const s = tables.sessions;
 
 /** Bytes of all that lies in a folder and below it. */
 async function bytesIn(dir: string): Promise<number> {
-  const entries = await readdir(dir, { withFileTypes: true, recursive: true }).catch(() => []);
-  const sizes = await Promise.all(
-    entries
-      .filter((e) => e.isFile())
-      .map((e) =>
-        stat(path.join(e.parentPath, e.name)).then(
-          (f) => f.size,
-          () => 0,
-        ),
-      ),
-  );
-  return sizes.reduce((a, b) => a + b, 0);
+  return [...(await sizesIn(dir)).values()].reduce((a, b) => a + b, 0);
 }
 
 /** Every session of this machine with what one chooses by, the one that was changed last first; those in the bin too. */
@@ -104,7 +92,7 @@ export async function emptyBin(now = Date.now()): Promise<number> {
   for (const { id } of old) {
     forget(id);
     forgetSteps(id);
-    await rm(sessionDir(id), { recursive: true, force: true }).catch((error: unknown) => log.warn(error));
+    await removeFolder(sessionDir(id)).catch((error: unknown) => log.warn(error));
   }
   return old.length;
 }

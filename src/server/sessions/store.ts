@@ -20,6 +20,7 @@ import { makeSessionDir } from '../config';
 import { alone, db, tables } from '../database';
 import { askingSeat, Refused } from '../http';
 import { log } from '../log';
+import { sealed, sumSoon } from '../media';
 import { shared } from '../shared';
 import { inTurn } from '../turns';
 import { publish, type ChangeEvent } from './events';
@@ -47,13 +48,16 @@ export async function createSession(
   media: readonly MediaRef[] = [],
 ): Promise<string> {
   makeSessionDir(id);
+  const rows = await sealed(
+    media.map(({ name, order: _order, unsaid: _unsaid, ...ref }) => ({ ...ref, session: id, file: name })),
+  );
   await (
     await db()
   ).transaction(async (to) => {
     await to.insert(tables.sessions).values({ id, revision: 0, doc });
-    for (const { name, order: _order, unsaid: _unsaid, ...ref } of media)
-      await to.insert(tables.media).values({ ...ref, session: id, file: name });
+    for (const row of rows) await to.insert(tables.media).values(row);
   });
+  sumSoon(rows.map((row) => row.id));
   return id;
 }
 

@@ -11,6 +11,7 @@ import { db, tables } from '../database';
 import { asLargeAsItsSound, entriesOf, inZip, roomFor } from '../archives';
 import { Refused } from '../http';
 import { unlike } from '../media';
+import { fetchFolder, keepFolder } from '../objects';
 import { making } from '../unfinished';
 import { templateDir, templateRow } from './templates';
 
@@ -19,6 +20,7 @@ export async function templateArchive(id: string): Promise<{ name: string; strea
   if (STARTING_POINTS.some((s) => s.id === id))
     throw new Refused(409, 'This template ships with every Wide Room; there is nothing to export.');
   const row = await templateRow(id);
+  await fetchFolder(templateDir(id));
   const zip = new yazl.ZipFile();
   const description: TemplateFile = {
     format: 'wide-room-template',
@@ -71,6 +73,7 @@ export function importTemplate(file: string): Promise<{ id: string; name: string
         if (other.length)
           throw new Refused(422, `The template's media/${file} has ${other.join(', ')}; nothing was taken in.`);
       }
+      await keepFolder(dir);
       await (
         await db()
       )

@@ -1,4 +1,3 @@
-import { rmSync } from 'node:fs';
 import path from 'node:path';
 import { desc, eq } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
@@ -15,7 +14,8 @@ import {
 import { dataDir, makeSessionDir, mediaPath, sessionDir } from '../config';
 import { db, tables } from '../database';
 import { Refused } from '../http';
-import { copyMedia, mediaOf, toRate, toRef } from '../media';
+import { copyMedia, mediaHere, mediaOf, toRate, toRef } from '../media';
+import { fetchFolder, keepFolder, removeFolder } from '../objects';
 import { createSession, loadSession } from '../sessions';
 import { making } from '../unfinished';
 
@@ -90,8 +90,9 @@ export async function keepTemplate(
     for (const row of await mediaOf(session))
       if (kept.media[row.id]) {
         files[row.id] = row.file;
-        copyMedia(mediaPath(session, row.file), path.join(dir, row.file));
+        copyMedia(await mediaHere(row), path.join(dir, row.file));
       }
+    await keepFolder(dir);
     await (await db()).insert(t).values({ id, name, category: asked.category.trim() || 'own', doc: kept, files });
   });
   return { id };
@@ -100,7 +101,7 @@ export async function keepTemplate(
 export async function removeTemplate(id: string): Promise<void> {
   await templateRow(id);
   await (await db()).delete(t).where(eq(t.id, id));
-  rmSync(templateDir(id), { recursive: true, force: true });
+  await removeFolder(templateDir(id));
 }
 
 /** How far the making of a session has come: files that are in, how many there are, and the one that comes now. */
@@ -179,6 +180,7 @@ async function takeFiles(
 ): Promise<Map<string, MediaRef>> {
   const made = new Map<string, MediaRef>();
   makeSessionDir(session);
+  await fetchFolder(templateDir(row.id));
   const files = Object.entries(row.files);
   for (const [i, [id, file]] of files.entries()) {
     signal?.throwIfAborted();

@@ -1,0 +1,2 @@
+export * from './kept';
+export { forgetObjects, objects, objectsUrl } from './open';
