@@ -39,6 +39,7 @@ interface Options {
   port: string;
   fresh?: boolean;
   plain?: boolean;
+  demo: boolean;
   data?: string;
   lan?: boolean;
   name?: string[];
@@ -92,7 +93,7 @@ async function main(options: Options): Promise<void> {
   await (
     await lockFolder()
   )();
-  if (!existsSync(demoMark())) await layOutDemo(options.plain === true);
+  if (options.demo && !existsSync(demoMark())) await layOutDemo(options.plain === true);
 
   const scheme = options.cert ? 'https' : 'http';
   const names = [...addresses(), hostname().toLowerCase(), ...(options.name ?? [])];
@@ -147,6 +148,7 @@ new Command('demo')
   .option('--port <port>', 'port to listen on', '4610')
   .option('--fresh', 'start over: removes the data folder')
   .option('--plain', 'lays the demo out without groups, returns, lanes and a second reference')
+  .option('--no-demo', 'starts without the demo sessions')
   .option('--data <folder>', 'where sessions and media are kept')
   .option('--lan', 'answer to other machines too, to those who sign in')
   .option('--name <host...>', 'further names that this machine is known by, as a proxy passes them')

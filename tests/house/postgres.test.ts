@@ -54,7 +54,11 @@ beforeAll(async () => {
   await client.connect();
   // Both at once: one of them lays out the tables.
   for (let i = 0; i < 2; i++)
-    apps.push(new Server(await freePort(), folder(`app${i}`), { ...env(), WIDE_ROOM_PRINTS: '0' }));
+    apps.push(
+      new Server(await freePort(), folder(`app${i}`), {
+        ...{ ...env(), WIDE_ROOM_PRINTS: '0', WIDE_ROOM_SERVER: `app${i}`, WIDE_ROOM_LINKS: 'https://studio.example' },
+      }),
+    );
   await Promise.all(apps.map((a) => a.ready()));
   const made = await ask<{ id: string }>(0, '/api/sessions', 'POST', {
     ...{ name: 'House', code: 'HS', sampleRate: 48_000, wordLength: 24, frameRate: '25', startTimecode: '10:00:00:00' },
@@ -121,6 +125,13 @@ it('who is here is known to both', async () => {
   await until(() => there.events.some((e) => e.kind === 'here'));
   expect(there.events.find((e) => e.kind === 'here')).toMatchObject({ people: [{ seat: 'ada-seat' }] });
   there.end();
+});
+
+it('a performer’s link leads through the proxy to the server that made it', async () => {
+  const { urls } = await ask<{ urls: string[] }>(1, `/api/sessions/${session}/share`, 'POST', {});
+  expect(urls).toEqual([expect.stringMatching(/^https:\/\/studio\.example\/prompt\/shared\/app1-[\w-]{24}$/)]);
+  const { pathname } = new URL(urls[0]!);
+  expect((await fetch(at(1, pathname.replace('/prompt/', '/api/')))).status).toBe(200);
 });
 
 it('what was brought in here is heard there, and two files of one name keep their names apart', async () => {

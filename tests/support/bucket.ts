@@ -8,10 +8,10 @@ export interface Bucket {
 }
 
 /** An object store of its own in a folder, which speaks the protocol that such stores share. */
-export async function startBucket(directory: string): Promise<Bucket> {
+export async function startBucket(directory: string, port?: number): Promise<Bucket> {
   const { default: Store } = await import('s3rver');
   mkdirSync(directory, { recursive: true });
-  const port = await freePort();
+  port ??= await freePort();
   const store = new Store({
     ...{ port, address: '127.0.0.1', directory, silent: true },
     configureBuckets: [{ name: 'wide-room', configs: [] }],

@@ -24,7 +24,8 @@ const NAME = /^[\p{L}\p{N} ._-]{1,30}$/u;
 /** RFC 9106, section 4: the second recommended option (64 MiB, three passes), on one lane. */
 const COST = { parallelism: 1, iterations: 3, memorySize: 65_536, hashLength: 32 };
 
-const file = (): string => path.join(dataDir(), 'seats.json');
+/** Several servers of a house share one, wherever their own folders are. */
+const file = (): string => path.resolve(process.env.WIDE_ROOM_SEATS ?? path.join(dataDir(), 'seats.json'));
 
 /** Every seat that there is. They lie in a file of their own: a command changes them while the server runs. */
 export function knownSeats(): KnownSeat[] {
@@ -33,7 +34,7 @@ export function knownSeats(): KnownSeat[] {
 }
 
 function write(seats: readonly KnownSeat[]): void {
-  mkdirSync(dataDir(), { recursive: true });
+  mkdirSync(path.dirname(file()), { recursive: true });
   const part = `${file()}.part`;
   writeFileSync(part, `${JSON.stringify({ format: 'wide-room-seats', version: 1, seats }, null, 2)}\n`, {
     mode: 0o600,

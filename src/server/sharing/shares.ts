@@ -19,6 +19,9 @@ const told = () => shared('shares-told', () => new EventEmitter().setMaxListener
 /** Letters of a token: nobody guesses it within the life of a server. */
 const LETTERS = 24;
 
+/** A link is known to the server that made it: its name before the letters tells a proxy where it leads. */
+const serverName = (): string => (process.env.WIDE_ROOM_SERVER ? `${process.env.WIDE_ROOM_SERVER}-` : '');
+
 export const shareOf = (session: string): Share | null =>
   [...shares().values()].find((s) => s.session === session) ?? null;
 
@@ -27,7 +30,7 @@ export const anyShared = (): boolean => shares().size > 0;
 export function beginShare(session: string): Share {
   const there = shareOf(session);
   if (there) return there;
-  const share: Share = { token: nanoid(LETTERS), session, windows: 0, news: null };
+  const share: Share = { token: `${serverName()}${nanoid(LETTERS)}`, session, windows: 0, news: null };
   shares().set(share.token, share);
   return share;
 }
