@@ -1,7 +1,7 @@
 'use client';
 import { Check, ChevronDown } from 'lucide-react';
 import { Select } from 'radix-ui';
-import type { ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 import { pageNonce } from './pageNonce';
 
 interface ChoiceProps<T extends string> {
@@ -34,8 +34,9 @@ export function Choice<T extends string>({
   children,
   action,
 }: ChoiceProps<T>) {
+  const [open, setOpen] = useState(false);
   return (
-    <Select.Root value={value} onValueChange={(v) => onChange(v as T)}>
+    <Select.Root value={value} onValueChange={(v) => onChange(v as T)} open={open} onOpenChange={setOpen}>
       <Select.Trigger
         aria-label={label}
         title={label}
@@ -49,21 +50,28 @@ export function Choice<T extends string>({
         <Select.Value>{children ?? options.find((o) => o.value === value)?.label ?? value}</Select.Value>
         {look !== 'word' && <ChevronDown size={13} className="shrink-0 text-quiet" />}
       </Select.Trigger>
-      <Select.Portal>
-        <Select.Content position="popper" sideOffset={5} className="pop max-h-[320px] min-w-[160px] overflow-auto p-1">
-          <Select.Viewport nonce={pageNonce()}>
-            {options.map((o) => (
-              <Select.Item key={o.value} value={o.value} disabled={o.disabled} className="menu-item">
-                <Select.ItemText>{o.label}</Select.ItemText>
-                {o.note && <span className="small text-quiet">{o.note}</span>}
-                <Select.ItemIndicator className="ml-auto text-brass">
-                  <Check size={13} />
-                </Select.ItemIndicator>
-              </Select.Item>
-            ))}
-          </Select.Viewport>
-        </Select.Content>
-      </Select.Portal>
+      {/* A closed list makes its items all the same: a page of a hundred lists would take seconds. */}
+      {open && (
+        <Select.Portal>
+          <Select.Content
+            position="popper"
+            sideOffset={5}
+            className="pop max-h-[320px] min-w-[160px] overflow-auto p-1"
+          >
+            <Select.Viewport nonce={pageNonce()}>
+              {options.map((o) => (
+                <Select.Item key={o.value} value={o.value} disabled={o.disabled} className="menu-item">
+                  <Select.ItemText>{o.label}</Select.ItemText>
+                  {o.note && <span className="small text-quiet">{o.note}</span>}
+                  <Select.ItemIndicator className="ml-auto text-brass">
+                    <Check size={13} />
+                  </Select.ItemIndicator>
+                </Select.Item>
+              ))}
+            </Select.Viewport>
+          </Select.Content>
+        </Select.Portal>
+      )}
     </Select.Root>
   );
 }

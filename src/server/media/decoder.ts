@@ -37,6 +37,8 @@ async function tool(name: 'ffmpeg' | 'ffprobe', args: string[]): Promise<string 
   }
 }
 
+const hasFfmpeg = async (): Promise<boolean> => (await tool('ffmpeg', ['-version']).catch(() => '')) !== null;
+
 /** What a file says of its streams; null: there is no ffprobe, or it makes nothing of the file. */
 export async function probe(file: string): Promise<Probed | null> {
   const args = ['-v', 'error', ...ONLY_FILES, '-of', 'json', '-show_streams', '-show_format', file];
@@ -49,13 +51,12 @@ export async function probe(file: string): Promise<Probed | null> {
  * where it came from. Throws Refused, with what to do, when ffmpeg is not installed or makes nothing of the file.
  */
 export async function decodeOther(from: string, to: string, name: string): Promise<string> {
-  const version = await tool('ffmpeg', ['-version']).catch(() => '');
-  if (version === null)
+  const probed = await probe(from);
+  if (probed === null && !(await hasFfmpeg()))
     throw new Refused(
       422,
       `${name} is no WAV, AIFF or FLAC file. Other forms, such as MP3 or AAC, are read where ffmpeg is installed, and on the server's machine it is not. Install it (on Debian: apt install ffmpeg), or convert the file to WAV. It was not taken in.`,
     );
-  const probed = await probe(from);
   const sound = probed?.streams?.find((s) => s.codec_type === 'audio');
   if (!sound) throw new Refused(422, `${name} holds no sound that could be read. It was not taken in.`);
   if (Number(probed?.format?.duration ?? 0) > LONGEST)

@@ -1,4 +1,4 @@
-import { parentPort, workerData } from 'node:worker_threads';
+import type { MessagePort } from 'node:worker_threads';
 import { FileFault } from '@/core/files';
 import { Refused } from '../http';
 import { newKernels } from '../kernels';
@@ -10,7 +10,7 @@ export interface MediaFault {
   /** HTTP status of a refusal, 'file' for a fault of the file, or the system's code (ENOSPC, for example). */
   code: number | string | null;
 }
-export type MediaAnswer = { frames: number } | { share: number } | MediaFault;
+export type MediaAnswer = { frames: number } | MediaFault;
 
 const codeOf = (error: unknown): MediaFault['code'] =>
   error instanceof Refused
@@ -19,12 +19,13 @@ const codeOf = (error: unknown): MediaFault['code'] =>
       ? 'file'
       : ((error as NodeJS.ErrnoException).code ?? null);
 
-// One task, one thread.
-const tell = (answer: MediaAnswer) => parentPort!.postMessage(answer);
-const answer = await runTask(newKernels(), workerData as MediaTask, (share) => tell({ share })).catch(
-  (error: Error) => ({
-    fault: error.message,
-    code: codeOf(error),
-  }),
-);
-tell(answer);
+/** One task; `share` is told how much of it is done. Each has memory of its own, which goes with it. */
+export default async function work({ task, share }: { task: MediaTask; share: MessagePort }): Promise<MediaAnswer> {
+  try {
+    return await runTask(newKernels(), task, (done) => share.postMessage(done));
+  } catch (error) {
+    return { fault: (error as Error).message, code: codeOf(error) };
+  } finally {
+    share.close();
+  }
+}

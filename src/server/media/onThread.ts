@@ -1,12 +1,32 @@
 import { existsSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
 import path from 'node:path';
-import type { Worker } from 'node:worker_threads';
+import { MessageChannel } from 'node:worker_threads';
+import { Piscina } from 'piscina';
 import { FileFault } from '@/core/files';
 import { appDir } from '../config';
 import { Refused } from '../http';
 import { newKernels } from '../kernels';
+import { shared } from '../shared';
 import type { MediaAnswer, MediaFault } from './mediaWorker';
 import { runTask, type MediaTask } from './mediaTasks';
+
+/** Threads stay for so long after their last task (ms): the next of many files need not wait for one. */
+const STAYS = 10_000;
+/** A long task leaves others room beside it. */
+const MOST_THREADS = Math.max(4, availableParallelism());
+
+const file = (): string => path.join(appDir(), 'dist', 'workers', 'media.mjs');
+
+const pool = (): Piscina =>
+  shared(
+    'media-threads',
+    () =>
+      new Piscina({
+        ...{ filename: file(), minThreads: 0, maxThreads: MOST_THREADS, idleTimeout: STAYS },
+        concurrentTasksPerWorker: 1,
+      }),
+  );
 
 function errorOf({ fault, code }: MediaFault): Error {
   if (typeof code === 'number') return new Refused(code, fault);
@@ -18,19 +38,15 @@ export async function onThread(
   task: MediaTask,
   onShare: (share: number) => void = () => {},
 ): Promise<{ frames: number }> {
-  const file = path.join(appDir(), 'dist', 'workers', 'media.mjs');
   // Run from sources there is no built worker.
-  if (!existsSync(file)) return runTask(newKernels(), task, onShare);
-  // Asked of Node at run time: the bundler would take a worker that it sees for a module of its own.
-  const { Worker: Thread } = process.getBuiltinModule('node:worker_threads');
-  const worker: Worker = new Thread(file, { workerData: task });
-  return new Promise((resolve, reject) => {
-    worker.on('message', (a: MediaAnswer) => {
-      if ('share' in a) onShare(a.share);
-      else if ('fault' in a) reject(errorOf(a));
-      else resolve(a);
-    });
-    worker.on('error', reject);
-    worker.on('exit', () => reject(new Error('the thread ended without an answer')));
-  });
+  if (!existsSync(file())) return runTask(newKernels(), task, onShare);
+  const { port1, port2 } = new MessageChannel();
+  port1.on('message', onShare);
+  try {
+    const answer = (await pool().run({ task, share: port2 }, { transferList: [port2] })) as MediaAnswer;
+    if ('fault' in answer) throw errorOf(answer);
+    return answer;
+  } finally {
+    port1.close();
+  }
 }
