@@ -1,4 +1,4 @@
-import { fade, frames, level, random, RATE, smoother } from './random';
+import { fade, frames, level, random, RATE, slowly, smoother } from './random';
 
 /** Rain on the copper of the dome, in 7.1.4: thin all around, thick overhead, drops that fall for themselves. */
 export function rain(seconds: number): Float32Array[] {
@@ -9,13 +9,13 @@ export function rain(seconds: number): Float32Array[] {
     const rnd = random(601 + c);
     const [high, low] = [smoother(6500), smoother(900)];
     const out = new Float32Array(n);
+    const thickness = slowly(n, (i) => 0.6 + 0.4 * Math.sin((2 * Math.PI * (i / RATE + c)) / 17));
     let drop = 0;
     for (let i = 0; i < n; i++) {
       const x = rnd() * 2 - 1;
-      const thick = 0.6 + 0.4 * Math.sin((2 * Math.PI * (i / RATE + c)) / 17);
       if (rnd() < 0.0004 * share) drop = 0.5 + rnd();
       drop *= 0.996;
-      out[i] = share * (high(x) - low(x)) * thick + share * drop * x * 0.5;
+      out[i] = share * (high(x) - low(x)) * thickness[i]! + share * drop * x * 0.5;
     }
     return out;
   });

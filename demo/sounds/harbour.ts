@@ -5,15 +5,17 @@ export function foghorn(): Float32Array[] {
   const n = frames(5.5);
   const breath = smoother(300);
   const rnd = random(17);
-  const out = Float32Array.from({ length: n }, (_, i) => {
+  const out = new Float32Array(n);
+  const shares = Array.from({ length: 9 }, (_, h) => 1 / Math.pow(h + 1, 0.9));
+  for (let i = 0; i < n; i++) {
     const t = i / RATE;
     const grunt = t > 2.6;
     const f = grunt ? 78 : 98 + 2 * Math.min(1, t * 3);
     const shape = grunt ? Math.exp(-(t - 2.6) * 1.6) : Math.min(1, t * 6);
     let x = 0;
-    for (let h = 1; h <= 9; h++) x += Math.sin(2 * Math.PI * f * h * t + h) / Math.pow(h, 0.9);
-    return shape * (x + 0.8 * breath(rnd() * 2 - 1));
-  });
+    for (let h = 1; h <= 9; h++) x += Math.sin(2 * Math.PI * f * h * t + h) * shares[h - 1]!;
+    out[i] = shape * (x + 0.8 * breath(rnd() * 2 - 1));
+  }
   return level(fade([out], 0.08, 1.2), -9);
 }
 
@@ -74,16 +76,17 @@ export function bell(seconds: number): Float32Array[] {
     [4.16, 0.3, 0.5],
     [5.43, 0.2, 0.35],
   ] as const;
+  // Every stroke sounds alike.
+  const stroke = new Float32Array(frames(2.8));
+  for (const [ratio, gain, decay] of partials)
+    for (let i = 0; i < stroke.length; i++) {
+      const s = i / RATE;
+      stroke[i]! += gain * Math.exp(-s / decay) * Math.sin(2 * Math.PI * 523 * ratio * s) * Math.min(1, i / 60);
+    }
   for (let t = 0.2; t < seconds - 3; t += 2.1 + rnd() * 2.6) {
     const strength = 0.5 + rnd() * 0.5;
     const from = frames(t);
-    for (let i = 0; i < frames(2.8); i++) {
-      const s = i / RATE;
-      let x = 0;
-      for (const [ratio, gain, decay] of partials)
-        x += gain * Math.exp(-s / decay) * Math.sin(2 * Math.PI * 523 * ratio * s);
-      out[from + i]! += strength * x * Math.min(1, i / 60);
-    }
+    for (let i = 0; i < stroke.length; i++) out[from + i]! += strength * stroke[i]!;
   }
   return level(fade([out], 0.01, 1), -16);
 }

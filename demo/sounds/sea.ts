@@ -1,4 +1,4 @@
-import { fade, frames, level, random, RATE, smoother } from './random';
+import { fade, frames, level, random, RATE, slowly, smoother } from './random';
 
 /** Surf in 5.1 (L R C LFE Ls Rs): breakers that come in from the front and run out behind. */
 export function surf(seconds: number): Float32Array[] {
@@ -11,12 +11,16 @@ export function surf(seconds: number): Float32Array[] {
     const wash = smoother(2600);
     const rumble = smoother(45);
     const out = new Float32Array(n);
-    for (let i = 0; i < n; i++) {
+    // Two swells of different length never fall together twice.
+    const swells = slowly(n, (i) => {
       const t = i / RATE - delay;
-      // Two swells of different length never fall together twice.
-      const swell =
+      return (
         Math.pow(0.5 + 0.5 * Math.sin((2 * Math.PI * t) / 9.3 - 1.4), 3) +
-        0.6 * Math.pow(0.5 + 0.5 * Math.sin((2 * Math.PI * t) / 14.1), 4);
+        0.6 * Math.pow(0.5 + 0.5 * Math.sin((2 * Math.PI * t) / 14.1), 4)
+      );
+    });
+    for (let i = 0; i < n; i++) {
+      const swell = swells[i]!;
       const x = rnd() * 2 - 1;
       const body = low(x) * (0.35 + 1.1 * swell);
       const foam = c === 3 ? 0 : (x - wash(x)) * 0.05 * swell * swell;
@@ -34,11 +38,13 @@ export function wind(seconds: number): Float32Array[] {
     const slow = smoother(0.35);
     const low = smoother(700);
     const lower = smoother(140);
-    return Float32Array.from({ length: frames(seconds) }, () => {
+    const out = new Float32Array(frames(seconds));
+    for (let i = 0; i < out.length; i++) {
       const gust = 0.4 + Math.abs(slow(rnd() * 2 - 1)) * 60;
       const x = rnd() * 2 - 1;
-      return (low(x) - lower(x)) * gust;
-    });
+      out[i] = (low(x) - lower(x)) * gust;
+    }
+    return out;
   });
   return level(fade(channels, 3, 4), -24);
 }

@@ -37,6 +37,8 @@ export const sessions = pgTable('sessions', {
   id: text('id').primaryKey(),
   revision: integer('revision').notNull(),
   doc: jsonb('doc').$type<SessionDoc>().notNull(),
+  /** The revision that `doc` is of, where that is an earlier one; the steps since lead from it to `revision`. */
+  docRevision: integer('doc_revision'),
   createdAt: timestamp('created_at', { withTimezone: true }).notNull().defaultNow(),
   /** When it was put into the bin; null: it is not there. */
   removedAt: timestamp('removed_at', { withTimezone: true }),

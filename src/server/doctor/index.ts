@@ -12,6 +12,7 @@ import { copies } from '../database/copies';
 import { diskPaths, mediaHere, mediaOf, unlike, type MediaRow } from '../media';
 import { fetchAnew } from '../objects';
 import { checkPrinted } from '../prints';
+import { headOf } from '../sessions';
 import { sha256 } from '../sha256';
 
 export type Grade = 'good' | 'look' | 'bad';
@@ -118,7 +119,9 @@ export async function copyFindings(now = Date.now()): Promise<Finding[]> {
 export async function* sessionFindings(): AsyncGenerator<Finding> {
   const database = await db();
   const rows = await database.select().from(tables.sessions);
-  for (const { id, doc, removedAt } of rows) {
+  for (const row of rows) {
+    const { id, removedAt } = row;
+    const doc = await headOf(row);
     const name = `${doc.name}${removedAt ? ' (in the bin)' : ''}`;
     const faults = [...documentFaults(doc), ...(await fileFaults(id, name)), ...(await printFaults(id, name))];
     yield* faults;

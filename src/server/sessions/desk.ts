@@ -6,6 +6,7 @@ import { Refused } from '../http';
 import { log } from '../log';
 import { removeFolder, sizesIn } from '../objects';
 import { shared } from '../shared';
+import { headOf } from './head';
 import { forgetSteps } from './steps';
 import { forget } from './store';
 
@@ -31,7 +32,9 @@ export async function sessionDesk(): Promise<SessionFacts[]> {
     .groupBy(e.session);
   const changed = new Map(last.map((r) => [r.session, r.at]));
   const facts = await Promise.all(
-    rows.map(async ({ id, doc, createdAt, removedAt }): Promise<SessionFacts> => {
+    rows.map(async ({ createdAt, removedAt, ...row }): Promise<SessionFacts> => {
+      const { id } = row;
+      const doc = await headOf(row);
       const { sampleRate, wordLength, frameRate, layout } = doc.format;
       const end = doc.tracks.flatMap((t) => t.clips.map((c) => c.start + c.length)).reduce((a, b) => Math.max(a, b), 0);
       return {

@@ -2,6 +2,7 @@ export * from './store';
 export * from './versions';
 export * from './desk';
 export * from './events';
+export { headOf } from './head';
 export * from './historyList';
 export * from './people';
 export * from './seats';

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gt, gte, isNull } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, gte, isNull, sql } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
 import {
   applyEdit,
@@ -24,6 +24,7 @@ import { sealed, sumSoon } from '../media';
 import { shared } from '../shared';
 import { inTurn } from '../turns';
 import { publish, type ChangeEvent } from './events';
+import { headOf, storedWhole } from './head';
 import { onOthers } from './others';
 import { namesOf, seatsHere } from './people';
 import { forgetSteps, historyOf, leaveUnpacked, packSteps } from './steps';
@@ -63,8 +64,16 @@ export async function createSession(
 
 export async function listSessions(): Promise<{ id: string; name: string; format: SessionDoc['format'] }[]> {
   const s = tables.sessions;
-  const rows = await (await db()).select().from(s).where(isNull(s.removedAt)).orderBy(desc(s.createdAt));
-  return rows.map((r) => ({ id: r.id, name: r.doc.name, format: r.doc.format }));
+  const doc = s.doc;
+  return (await db())
+    .select({
+      id: s.id,
+      name: sql<string>`${doc} ->> 'name'`,
+      format: sql<SessionDoc['format']>`${doc} -> 'format'`,
+    })
+    .from(s)
+    .where(isNull(s.removedAt))
+    .orderBy(desc(s.createdAt));
 }
 
 type SessionRow = typeof tables.sessions.$inferSelect;
@@ -97,7 +106,7 @@ export async function loadSession(id: string): Promise<SessionRow> {
       404,
       `"${row.doc.name}" was removed and is in the bin. All sessions, in the Brief, bring it back.`,
     );
-  const open = { ...row, doc: upgradeDoc(row.doc) };
+  const open = { ...row, doc: upgradeDoc(await headOf(row)) };
   if (stored().get(id) === before) known().set(id, open);
   return open;
 }
@@ -237,15 +246,23 @@ async function store(
   await refuseWhileRecording(session, before, doc);
   const seat = askingSeat();
   const history = await historyOf(session);
+  const held = known().get(session);
+  const whole = storedWhole(session, revision, doc, row.patches) || held?.revision !== revision - 1;
   forget(session);
   await (
     await db()
   ).transaction(async (tx) => {
     await tx.insert(tables.edits).values({ session, revision, seat, ...row });
-    await tx.update(tables.sessions).set({ revision, doc }).where(eq(tables.sessions.id, session));
+    await tx
+      .update(tables.sessions)
+      .set(
+        whole ? { revision, doc, docRevision: null } : { revision, docRevision: held!.docRevision ?? held!.revision },
+      )
+      .where(eq(tables.sessions.id, session));
   });
-  // Read again from the database: it orders members in its own way, and two orders must not count as a change.
+  // Read again from the database where it lies there whole: it orders members in its own way.
   forget(session);
+  if (!whole) known().set(session, { ...held!, revision, doc, docRevision: held!.docRevision ?? held!.revision });
   history.add({ revision, seat, kind: row.kind, undoes: row.undoes ?? null, label: row.label });
   const change = changeOf(session, history, { revision, seat, ...row });
   publish(session, { kind: 'change', change });
