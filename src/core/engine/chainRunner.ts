@@ -32,6 +32,8 @@ interface Running {
 const joins = (s: Running | undefined): boolean =>
   s !== undefined && s.runner.sections !== undefined && !s.fade && s.lanes.length === 0;
 
+const isCascade = (step: Running | Cascade | undefined): step is Cascade => step instanceof Cascade;
+
 const isGone = (s: Running): boolean => s.going > 0 || (s.fade?.leaving ?? false);
 
 /**
@@ -136,8 +138,8 @@ export class ChainRunner {
     for (let i = 0; i < this.stages.length;) {
       let end = i;
       // Looked at, each runs by itself: what comes out is the same.
-      while (!this.levels && joins(this.stages[end])) end++;
-      if (end - i > 1) {
+      while (!this.levels && joins(this.stages[end]) && this.stages[end]!.id !== this.watched) end++;
+      if (end > i) {
         this.steps.push(
           new Cascade(
             this.k,
@@ -150,9 +152,17 @@ export class ChainRunner {
     }
   }
 
-  run(table: number, n: number, now = BEGINNING): void {
+  /** The filters that this chain begins with; null where it does not, or where it is listened to. */
+  get opening(): Cascade | null {
+    const first = this.steps[0];
+    return isCascade(first) && this.listener === null ? first : null;
+  }
+
+  /** `opened`: the filters that it begins with have run. */
+  run(table: number, n: number, now = BEGINNING, opened = false): void {
     this.listener?.(table, n);
-    for (const step of this.steps) {
+    for (let s = opened ? 1 : 0; s < this.steps.length; s++) {
+      const step = this.steps[s]!;
       if (step instanceof Cascade) step.run(table, n);
       else {
         if (step.id === this.watched) this.look(table, n);
@@ -223,9 +233,10 @@ export class ChainRunner {
     this.listener = listener;
   }
 
-  /** Notes from now on what reaches this stage; null: none. Filters that run as one are not looked at. */
+  /** Notes from now on what reaches this stage; null: none. */
   watch(stage: string | null): void {
     this.watched = stage;
+    this.join();
   }
 
   /** Notes from now on what goes into each stage and comes out of it, or no more. */

@@ -138,7 +138,14 @@ export class Engine {
     this.started = true;
     this.next = still ? at : at + n;
     const now = { at, loop: this.loop, still };
-    for (const node of this.order) node.run(n, this.options.meters, now);
+    const { order, options } = this;
+    for (let i = 0; i < order.length; i++) {
+      const [node, beside] = [order[i]!, order[i + 1]];
+      if (beside && node.fits(beside)) {
+        node.runBeside(beside, n, options.meters, now);
+        i++;
+      } else node.run(n, options.meters, now);
+    }
     if (this.fading > 0) {
       this.fading -= n;
       if (this.fading <= 0) this.settle();

@@ -133,12 +133,52 @@ export class NodeRunner {
 
   /** Works on what stands in the buffer, and adds it to where it leads. */
   run(n: number, meters: boolean, now: Now): void {
+    this.enter(n, meters, now);
+    this.leaveChain(n, meters, now, false);
+  }
+
+  /**
+   * Whether the two may run side by side: one channel each, behind filters of the same shape. What the other gives away
+   * before its chain would come before what this one gives away behind its own, so there may be none.
+   */
+  fits(other: NodeRunner): boolean {
+    if (this.plan.channels !== 1 || other.plan.channels !== 1 || other.taps.arriving.length > 0) return false;
+    const [a, b] = [this.chain.opening, other.chain.opening];
+    return a !== null && b !== null && a.shape === b.shape && !this.reaches(other) && !other.listens;
+  }
+
+  private reaches(other: NodeRunner): boolean {
+    for (const link of this.links.values()) if (link.to === other.buffer) return true;
+    return this.leaving.some((l) => l.to === other.buffer);
+  }
+
+  /** Whether a stage of it listens to another node. */
+  private get listens(): boolean {
+    return this.now.keys !== undefined && Object.keys(this.now.keys).length > 0;
+  }
+
+  /** Runs this and another one that fits: the same samples as one after the other. */
+  runBeside(other: NodeRunner, n: number, meters: boolean, now: Now): void {
+    this.enter(n, meters, now);
+    other.enter(n, meters, now);
+    this.chain.opening!.runBeside(this.buffer.table, other.chain.opening!, other.buffer.table, n);
+    this.leaveChain(n, meters, now, true);
+    other.leaveChain(n, meters, now, true);
+  }
+
+  // Up to its chain.
+  private enter(n: number, meters: boolean, now: Now): void {
     const { buffer } = this;
     if (!this.held.idle) this.held.run(buffer, n);
     if (this.trimmed) this.scale(this.trims, n);
     if (meters) this.watch(this.peaksIn, n);
     this.give('arriving', n, now);
-    this.chain.run(buffer.table, n, now);
+  }
+
+  // Its chain, and all behind it.
+  private leaveChain(n: number, meters: boolean, now: Now, opened: boolean): void {
+    const { buffer } = this;
+    this.chain.run(buffer.table, n, now, opened);
     this.give('before', n, now);
     this.scale(this.gains, n);
     // Lanes follow the sound as it comes out: by what the chain delays later than it came in.

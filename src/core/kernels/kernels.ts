@@ -37,6 +37,7 @@ export interface KernelExports {
   response(coefs: number, sections: number, rate: number, freqs: number, out: number, n: number): void;
   biquadSet(section: number, coefs: number, samples: number): void;
   biquadChain(list: number, count: number, buf: number, n: number): void;
+  biquadPair(listA: number, listB: number, count: number, a: number, b: number, n: number): void;
   biquadChannels(lists: number, count: number, table: number, channels: number, n: number): void;
   compressorCurve(level: number, threshold: number, ratio: number, knee: number): number;
   gateCurve(level: number, threshold: number, ratio: number, range: number): number;
