@@ -19,8 +19,9 @@ export default defineConfig({
     // A trace films every frame and copies every page: the sound in these tests would stutter from it.
     trace: 'off',
     screenshot: 'only-on-failure',
+    // Debian's Chromium without a window of its own: the same engine, a quarter less work for the processors.
     launchOptions: {
-      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium-headless-shell',
       args: [
         '--headless',
         '--no-sandbox',

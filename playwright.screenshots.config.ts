@@ -11,5 +11,9 @@ export default defineConfig({
   testMatch: 'take.ts',
   reporter: 'list',
   // As most people see it: everything that moves is drawn at every repaint.
-  use: { ...base.use, contextOptions: {} },
+  use: {
+    ...base.use,
+    contextOptions: {},
+    launchOptions: { ...base.use?.launchOptions, executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium' },
+  },
 });

@@ -2,7 +2,7 @@
 # Sets everything up and runs all tests: style and layers, types, unit and reference tests, the real interface.
 set -e
 cd "$(dirname "$0")/.."
-sh scripts/debian.sh chromium ffmpeg sox libsox-fmt-all mediainfo sndfile-programs unzip flac alsa-utils gcc libc6-dev libebur128-dev python3-scipy poppler-utils openssl postgresql
+sh scripts/debian.sh chromium-headless-shell ffmpeg sox libsox-fmt-all mediainfo sndfile-programs unzip flac alsa-utils gcc libc6-dev libebur128-dev python3-scipy poppler-utils openssl postgresql
 sh scripts/setup.sh
 mkdir -p test-results
 # Scratch folders lie in memory where there is room: nothing of them is kept.

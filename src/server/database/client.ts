@@ -57,8 +57,15 @@ export async function databaseClient(): Promise<PGlite> {
   return holder().client!;
 }
 
+const before = () => shared('database-before-closing', () => new Set<() => Promise<void>>());
+
+/** What goes on beside everything else ends before the database closes: it would open it again. */
+export const beforeClosing = (end: () => Promise<void>): void => void before().add(end);
+
 export async function closeDatabase(): Promise<void> {
   const h = holder();
+  for (const end of before()) await end();
+  before().clear();
   h.stopCopies?.();
   await h.client?.close();
   await closePostgres();

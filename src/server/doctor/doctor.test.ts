@@ -115,3 +115,19 @@ it('copies of the database: the newest three and one of each of seven days are k
   ]);
   expect(copies.tooOld(all.slice(0, 2))).toEqual([]);
 });
+
+it('checksums that are being taken end with the database, and do not open it again', async () => {
+  await Promise.all([session(), session(), session()]);
+  await database.closeDatabase();
+  await media.summed();
+  const { lockFolder } = await import('../database/lock');
+  await (
+    await lockFolder()
+  )();
+  await database.openDatabase();
+  // Those that were not taken are, at the next start.
+  await media.sumRest();
+  await media.summed();
+  const rows = await (await database.db()).select().from(database.tables.media);
+  expect(rows.every((row) => row.sha256 !== null)).toBe(true);
+});

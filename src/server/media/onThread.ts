@@ -25,6 +25,8 @@ const pool = (): Piscina =>
       new Piscina({
         ...{ filename: file(), minThreads: 0, maxThreads: MOST_THREADS, idleTimeout: STAYS },
         concurrentTasksPerWorker: 1,
+        // What a task needs lies in the kernels' memory; the rest is collected soon.
+        resourceLimits: { maxYoungGenerationSizeMb: 8, maxOldGenerationSizeMb: 512 },
       }),
   );
 

@@ -3,7 +3,7 @@
 import { and, eq, inArray, isNull, notInArray } from 'drizzle-orm';
 import { existsSync } from 'node:fs';
 import { mediaPath } from '../config';
-import { db, tables } from '../database';
+import { beforeClosing, db, tables } from '../database';
 import { log } from '../log';
 import { sha256 } from '../sha256';
 import { shared } from '../shared';
@@ -23,7 +23,14 @@ export function sumSoon(ids: readonly string[]): void {
     w.ids.delete(id);
     w.ids.add(id);
   }
+  beforeClosing(stopSums);
   w.work ??= sumAll(w).finally(() => (w.work = null));
+}
+
+/** What waits is taken at the next start. */
+async function stopSums(): Promise<void> {
+  waiting().ids.clear();
+  await summed();
 }
 
 /** Resolves when every checksum that was asked for is noted. */

@@ -24,7 +24,7 @@ function processesOf(profile: string): number[] {
 
 export async function ownBrowser(profile: string, more: readonly string[] = []): Promise<OwnBrowser> {
   const context = await chromium.launchPersistentContext(profile, {
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium-headless-shell',
     reducedMotion: 'reduce',
     // A test's certificate is signed by nobody.
     ignoreHTTPSErrors: true,
