@@ -6,7 +6,7 @@ export default defineConfig({
   globalSetup: './tests/e2e/support/globalSetup.ts',
   // One at a time: sound runs in real time, and a server, a browser and its drawing fill two processors at times.
   workers: 1,
-  timeout: 120_000,
+  timeout: 180_000,
   expect: { timeout: 20_000 },
   forbidOnly: process.env.CI !== undefined,
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],

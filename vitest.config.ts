@@ -20,8 +20,8 @@ export default defineConfig({
     testTimeout: 300_000,
     hookTimeout: 300_000,
     pool: 'forks',
-    // Both processors; the default leaves one idle.
-    maxWorkers: 2,
+    // Both processors, and one more for those that wait: for a server's start, for a worker that is taken for dead.
+    maxWorkers: 3,
     projects: [
       // What is only computed has no state that a test could leave to the next: it is loaded once for all files.
       { extends: true, test: { name: 'computed', include: CORE, setupFiles: SETUP, isolate: false } },

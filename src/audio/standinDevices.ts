@@ -11,6 +11,13 @@ async function soundOf(context: AudioContext, file: string | null): Promise<Floa
   return decoded.getChannelData(0).slice();
 }
 
+/** Taken out of the graph alone it would go on, and go on telling how it is. */
+function end(node: AudioWorkletNode): void {
+  node.port.onmessage = null;
+  node.port.postMessage('end');
+  node.disconnect();
+}
+
 /** Frames that a browser adds where a delay closes a circle: one block. */
 const CIRCLE = 128;
 
@@ -56,7 +63,7 @@ async function openRoom(device: StandinDevice, context: AudioContext, events: De
     },
     close: () => {
       ports.disconnect();
-      node.disconnect();
+      end(node);
     },
   };
 }
@@ -108,7 +115,7 @@ async function open(
       node.disconnect();
       events.gone();
     },
-    close: () => node.disconnect(),
+    close: () => end(node),
   };
 }
 

@@ -62,6 +62,7 @@ const WORDS: Readonly<Record<string, string>> = {
   right: '→',
   home: 'Home',
   delete: 'Delete',
+  f1: 'F1',
 };
 
 const isMac = (): boolean => /^Mac/.test(globalThis.navigator?.platform ?? '');

@@ -13,6 +13,7 @@ const NAMED: Readonly<Record<string, readonly string[]>> = {
   delete: ['Delete', 'Backspace'],
   escape: ['Escape'],
   enter: ['Enter'],
+  f1: ['F1'],
 };
 
 /** Signs, wherever a keyboard has them and whatever must be held for them. */

@@ -15,6 +15,8 @@ class ConsoleProcessor extends AudioWorkletProcessor {
   private state: ConsoleState = consoleAsItStarts(0);
   private stream: NetworkStream | null = null;
   private since = 0;
+  /** Switched off: it tells nothing more, and goes. */
+  private over = false;
 
   constructor(options: { processorOptions: { module: WebAssembly.Module } }) {
     super();
@@ -22,7 +24,10 @@ class ConsoleProcessor extends AudioWorkletProcessor {
     this.block = new ChannelSet(this.k, 1, PACKET_FRAMES);
     this.noise = this.k.x.alloc(16);
     this.k.u32(this.noise, 1)[0] = 0x1f123bb5;
-    this.port.onmessage = ({ data }: MessageEvent<ToConsole>) => this.take(data);
+    this.port.onmessage = ({ data }: MessageEvent<ToConsole | 'end'>) => {
+      if (data === 'end') this.over = true;
+      else this.take(data);
+    };
   }
 
   private take(message: ToConsole): void {
@@ -63,6 +68,7 @@ class ConsoleProcessor extends AudioWorkletProcessor {
 
   process(_inputs: Float32Array[][], outputs: Float32Array[][]): boolean {
     const n = outputs[0]![0]?.length ?? 0;
+    if (this.over) return false;
     this.stream?.run(outputs[0]!, n);
     this.since += n;
     if (this.since >= STATUS_SECONDS * sampleRate) this.tell();

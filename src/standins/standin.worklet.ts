@@ -4,12 +4,16 @@ import { Voice, type LoadedLine } from './voice';
 
 const MOST_FRAMES = 1024;
 
+type Told = { lines: LoadedLine[] } | { channel: number; sheet: LineSheet } | 'end';
+
 /** A simulated input device: its lines, one after another. */
 class StandinProcessor extends AudioWorkletProcessor {
   private readonly k: Kernels;
   private readonly block: ChannelSet;
   private readonly noise: number;
   private voices: Voice[] = [];
+  /** Switched off: a processor that says so is not called any more, and goes. */
+  private over = false;
 
   constructor(options: { processorOptions: { module: WebAssembly.Module } }) {
     super();
@@ -17,8 +21,9 @@ class StandinProcessor extends AudioWorkletProcessor {
     this.block = new ChannelSet(this.k, 1, MOST_FRAMES);
     this.noise = this.k.x.alloc(16);
     this.k.u32(this.noise, 1)[0] = 0x2545f491;
-    this.port.onmessage = ({ data }: MessageEvent<{ lines: LoadedLine[] } | { channel: number; sheet: LineSheet }>) => {
-      if ('lines' in data) {
+    this.port.onmessage = ({ data }: MessageEvent<Told>) => {
+      if (data === 'end') this.over = true;
+      else if ('lines' in data) {
         this.voices.forEach((v) => v.free());
         this.voices = data.lines.map((line) => new Voice(this.k, line, this.noise));
       } else if (this.voices[data.channel]) this.voices[data.channel]!.sheet = data.sheet;
@@ -32,7 +37,7 @@ class StandinProcessor extends AudioWorkletProcessor {
       this.voices[c].run(this.block, n, sampleRate);
       out.set(this.block.view(0, n));
     });
-    return true;
+    return !this.over;
   }
 }
 

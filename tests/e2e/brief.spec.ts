@@ -178,7 +178,7 @@ test('another rate: what would be converted is said, done, and undone', async ({
 });
 
 test('a whole session leaves as one archive and comes in again, beside the first', async ({ page, server }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(300_000);
   await open(page, server.url, 'brief');
   const before = await docOf(page, server.url);
   await page.getByRole('button', { name: 'Open', exact: true }).click();

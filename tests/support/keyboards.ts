@@ -66,6 +66,7 @@ const NAMED: Readonly<Record<string, string>> = {
   Space: ' ',
   Home: 'Home',
   Delete: 'Delete',
+  F1: 'F1',
   '↑': 'ArrowUp',
   '↓': 'ArrowDown',
   '←': 'ArrowLeft',

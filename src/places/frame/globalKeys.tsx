@@ -26,6 +26,9 @@ import { toast } from 'sonner';
 import { goTo } from './placeLink';
 import { PLACES } from './places';
 
+/** In a window of its own: what sounds or is recorded goes on. */
+export const openGuide = (): void => void window.open('/guide', '_blank', 'noopener');
+
 const doc = () => useSession.getState().doc;
 
 /** What works in every place. */
@@ -79,6 +82,7 @@ export function everywhere(session: string): Command[] {
       group: 'View',
       run: () => useCommands.setState({ keysOpen: true }),
     },
+    { id: 'guide', label: 'Read the guide', keys: 'f1', group: 'View', run: openGuide },
     ...PLACES.map((p) => ({
       id: `go-${p.id}`,
       label: `Go to ${p.name}`,

@@ -17,6 +17,12 @@ export function KeysSheet() {
       title="Keys"
       note="On figures: drag, arrow keys (Shift for ten steps), type, double-click for the usual value."
     >
+      <p className="mb-4">
+        <a href="/guide" target="_blank" rel="noopener" className="underline">
+          The guide
+        </a>
+        : the whole work from the first word to the hand-over, in the order in which it is done.
+      </p>
       <div className="columns-2 gap-8">
         {groups.map((g) => (
           <section key={g} className="mb-4 break-inside-avoid">
@@ -26,7 +32,7 @@ export function KeysSheet() {
               .map((c) => (
                 <div key={c.id} data-command={c.id} className="flex justify-between gap-4 border-b py-1">
                   <span>{c.label}</span>
-                  <kbd className="figure text-quiet">{keyText(c.keys)}</kbd>
+                  <kbd className="figure whitespace-nowrap text-quiet">{keyText(c.keys)}</kbd>
                 </div>
               ))}
           </section>

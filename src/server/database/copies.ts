@@ -1,7 +1,7 @@
 // Copies of the whole database, made now and then and looked at: the way back when it does not open any more.
+import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import type { Worker } from 'node:worker_threads';
 import type { PGlite } from '@electric-sql/pglite';
 import { appDir, dataDir } from '../config';
 import { log } from '../log';
@@ -38,14 +38,12 @@ export function tooOld(files: readonly string[]): string[] {
 /** "20261126T052800Z" of a time. */
 const stamp = (at: Date): string => at.toISOString().replace(/[-:]|\.\d+/g, '');
 
-// Opening a copy takes seconds: not on the server's own thread.
+// Opening a copy takes seconds and as much memory as the database itself: in a process of its own, which gives both back.
 function opens(file: string): Promise<boolean> {
-  const { Worker: Thread } = process.getBuiltinModule('node:worker_threads');
-  const worker: Worker = new Thread(path.join(appDir(), 'dist', 'workers', 'copy.mjs'), { workerData: file });
+  const child = spawn(process.execPath, [path.join(appDir(), 'dist', 'workers', 'copy.mjs'), file], { stdio: 'ignore' });
   return new Promise((resolve) => {
-    worker.once('message', (whole: boolean) => resolve(whole));
-    worker.once('error', () => resolve(false));
-    worker.once('exit', () => resolve(false));
+    child.once('error', () => resolve(false));
+    child.once('exit', (code) => resolve(code === 0));
   });
 }
 
