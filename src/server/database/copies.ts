@@ -40,7 +40,9 @@ const stamp = (at: Date): string => at.toISOString().replace(/[-:]|\.\d+/g, '');
 
 // Opening a copy takes seconds and as much memory as the database itself: in a process of its own, which gives both back.
 function opens(file: string): Promise<boolean> {
-  const child = spawn(process.execPath, [path.join(appDir(), 'dist', 'workers', 'copy.mjs'), file], { stdio: 'ignore' });
+  const child = spawn(process.execPath, [path.join(appDir(), 'dist', 'workers', 'copy.mjs'), file], {
+    stdio: 'ignore',
+  });
   return new Promise((resolve) => {
     child.once('error', () => resolve(false));
     child.once('exit', (code) => resolve(code === 0));
