@@ -1,17 +1,11 @@
 import { toast } from 'sonner';
+import type { SetAside } from '@/core/wire';
 import { ask } from './http';
 import { useSession } from './session';
 
 interface Notice {
   id: string;
   text: string;
-}
-
-interface SetAside {
-  id: string;
-  file: string;
-  track: string;
-  reason: string;
 }
 
 /** Says what the server set aside, with the reason and what to do, until somebody has read it. */

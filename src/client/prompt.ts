@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import type { PromptNews } from '@/core/prompt';
+import type { SharedLink } from '@/core/wire';
 import { ask } from './http';
 import { useSession } from './session';
 import { chosenCue, position, useTransport } from './studio';
@@ -12,12 +13,6 @@ export const promptChannel = (session: string): BroadcastChannel => new Broadcas
 
 /** Milliseconds since 1970, finer than a frame. */
 export const timeNow = (): number => performance.timeOrigin + performance.now();
-
-/** The link to the performer's window that is open to the network. */
-export interface SharedLink {
-  urls: string[];
-  windows: number;
-}
 
 export const useSharedLink = create<{ link: SharedLink | null }>(() => ({ link: null }));
 

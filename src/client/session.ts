@@ -10,10 +10,10 @@ import {
   seated,
   seatOf,
   type EditJson,
-  type Patch,
   type Seat,
   type SessionDoc,
 } from '@/core/session';
+import type { ChangeEvent } from '@/core/wire';
 import { listen, readEvent, type ServerEvent } from './events';
 import { ask, ServerRefusal } from './http';
 import { mySeat, sitDown } from './me';
@@ -21,17 +21,6 @@ import { beHere, tellHere } from './people';
 import { SeatSender } from './seat';
 import { followSelection, selectAgain, type Selected } from './selection';
 import { keepUnsent, unsent, type Pending } from './unsent';
-
-interface ChangeEvent {
-  revision: number;
-  editId: string;
-  patches: Patch[];
-  undo?: string | null;
-  redo?: string | null;
-  /** Seat of who made it, and what everybody who is here would undo and redo next. */
-  by?: string | null;
-  histories?: Record<string, { undo: string | null; redo: string | null }>;
-}
 
 interface SessionState {
   id: string | null;

@@ -3,18 +3,11 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { ask } from '@/client';
 import type { Stage } from '@/core/session';
-
-export interface Preset {
-  id: string;
-  name: string;
-  category: string;
-  stage: string | null;
-  chain: Stage[];
-}
+import type { PresetFacts } from '@/core/wire';
 
 /** Presets of the user's own: of chains (`stage` null) or of one kind of stage. */
-export function usePresets(stage: string | null): Preset[] {
-  const { data } = useQuery({ queryKey: ['presets'], queryFn: () => ask<{ presets: Preset[] }>('/api/presets') });
+export function usePresets(stage: string | null): PresetFacts[] {
+  const { data } = useQuery({ queryKey: ['presets'], queryFn: () => ask<{ presets: PresetFacts[] }>('/api/presets') });
   return (data?.presets ?? []).filter((p) => p.stage === stage);
 }
 
@@ -32,7 +25,7 @@ export function usePresetActions() {
         () => done(`${name} is kept.`),
         failed,
       ),
-    remove: (preset: Preset) =>
+    remove: (preset: PresetFacts) =>
       ask(`/api/presets/${preset.id}`, undefined, 'DELETE').then(() => done(`${preset.name} is removed.`), failed),
     takeIn: async (file: File) => {
       try {

@@ -4,13 +4,7 @@ import { Popover } from 'radix-ui';
 import { toast } from 'sonner';
 import { ask } from '@/client';
 import { formatBytes } from '@/core/units';
-
-interface Unused {
-  files: string[];
-  bytes: number;
-  steps: number;
-  versions: number;
-}
+import type { Unused } from '@/core/wire';
 
 /** Frees what lies in a session's folder and is used by nothing of it, after saying how much that is. */
 export function FreeSpace({ session, name, onFreed }: { session: string; name: string; onFreed: () => void }) {

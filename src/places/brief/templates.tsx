@@ -7,7 +7,8 @@ import { ask, stored, useSession } from '@/client';
 import { AskFirst, Dialog } from '@/parts';
 import { FlowPicture } from './flowPicture';
 import { NewSessionForm } from './newSessionForm';
-import { useTemplates, type Template } from './useTemplates';
+import { useTemplates } from './useTemplates';
+import type { TemplateFacts } from '@/core/wire';
 
 /** Set-ups to begin with: kept, exchanged as one file, begun from. */
 export function Templates() {
@@ -17,10 +18,10 @@ export function Templates() {
   const again = () => void queries.invalidateQueries({ queryKey: ['templates'] });
   const failed = (error: Error) => toast.error(error.message);
   const [keeping, setKeeping] = useState(false);
-  const [from, setFrom] = useState<Template | null>(null);
+  const [from, setFrom] = useState<TemplateFacts | null>(null);
   const picker = useRef<HTMLInputElement>(null);
   const remove = useMutation({
-    mutationFn: (t: Template) => ask(`/api/templates/${t.id}`, undefined, 'DELETE'),
+    mutationFn: (t: TemplateFacts) => ask(`/api/templates/${t.id}`, undefined, 'DELETE'),
     onSuccess: again,
     onError: failed,
   });

@@ -5,13 +5,7 @@ import { toast } from 'sonner';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { ask, stored, useSession } from '@/client';
 import { AskFirst } from '@/parts';
-
-interface Version {
-  id: string;
-  name: string;
-  automatic: boolean;
-  at: string;
-}
+import type { VersionFacts } from '@/core/wire';
 
 const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
 
@@ -23,7 +17,10 @@ export function Versions() {
   const [chosen, setChosen] = useState<string | null>(null);
   const base = `/api/sessions/${id}/versions`;
   const queries = useQueryClient();
-  const { data: list = [] } = useQuery({ queryKey: ['versions', id, revision], queryFn: () => ask<Version[]>(base) });
+  const { data: list = [] } = useQuery({
+    queryKey: ['versions', id, revision],
+    queryFn: () => ask<VersionFacts[]>(base),
+  });
   const again = () => void queries.invalidateQueries({ queryKey: ['versions', id] });
   const failed = (error: Error) => toast.error(error.message);
   const keep = useMutation({
@@ -38,7 +35,7 @@ export function Versions() {
     onError: failed,
   });
   const back = useMutation({
-    mutationFn: async (v: Version) => {
+    mutationFn: async (v: VersionFacts) => {
       await stored();
       return ask(`${base}/${v.id}`, {});
     },
@@ -51,7 +48,7 @@ export function Versions() {
     onError: failed,
   });
   const remove = useMutation({
-    mutationFn: (v: Version) => ask(`${base}/${v.id}`, undefined, 'DELETE'),
+    mutationFn: (v: VersionFacts) => ask(`${base}/${v.id}`, undefined, 'DELETE'),
     onSuccess: again,
     onError: failed,
   });

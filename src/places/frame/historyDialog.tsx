@@ -4,19 +4,7 @@ import { useEffect, useState } from 'react';
 import { create } from 'zustand';
 import { ask, offer, travel, useSession, type Command } from '@/client';
 import { Dialog } from '@/parts';
-
-interface Step {
-  revision: number;
-  label: string;
-  subject: string;
-  /** Who made it. */
-  by: string | null;
-  at: string;
-  /** Whether it counts now, or was undone. */
-  done: boolean;
-  /** Whether one undoes it oneself; the steps of others stay. */
-  mine: boolean;
-}
+import type { HistoryStep } from '@/core/wire';
 
 const useOpen = create<{ open: boolean }>(() => ({ open: false }));
 export const showHistory = (): void => useOpen.setState({ open: true });
@@ -33,7 +21,7 @@ export function HistoryDialog() {
   useEffect(() => offer('history', historyKeys()), []);
   const { data = [] } = useQuery({
     queryKey: ['history', id, revision],
-    queryFn: () => ask<Step[]>(`/api/sessions/${id}/history`),
+    queryFn: () => ask<HistoryStep[]>(`/api/sessions/${id}/history`),
     enabled: open,
   });
   const go = async (to: number) => {

@@ -1,23 +1,13 @@
 import path from 'node:path';
 import { and, eq, inArray, ne, or, sql } from 'drizzle-orm';
 import type { SessionDoc } from '@/core/session';
+import type { Unused } from '@/core/wire';
 import { mediaPath, sessionDir } from '../config';
 import { db, tables } from '../database';
 import { diskPaths, mediaOf } from '../media';
 import { removeKept, sizesIn } from '../objects';
 import { forgetSteps, loadSession, tellOthers } from '../sessions';
 import { inTurn } from '../turns';
-
-/** What lies in a session's folder and is used by nothing of it. */
-export interface Unused {
-  /** Names of files. */
-  files: string[];
-  bytes: number;
-  /** Steps that could not be taken back or made again without them. */
-  steps: number;
-  /** Versions that were kept by themselves and hold them; named ones keep their files. */
-  versions: number;
-}
 
 interface Found extends Unused {
   media: string[];

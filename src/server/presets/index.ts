@@ -1,19 +1,11 @@
 import { asc, eq } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
 import { newSession, readEdit, applyEdit, type Stage } from '@/core/session';
+import type { PresetFacts } from '@/core/wire';
 import { db, tables } from '../database';
 import { Refused } from '../http';
 
 const p = tables.presets;
-
-export interface PresetFacts {
-  id: string;
-  name: string;
-  category: string;
-  /** Type of the stage; null: a whole chain. */
-  stage: string | null;
-  chain: Stage[];
-}
 
 export async function listPresets(): Promise<PresetFacts[]> {
   const rows = await (await db()).select().from(p).orderBy(asc(p.category), asc(p.name));

@@ -1,5 +1,6 @@
 import { stat } from 'node:fs/promises';
 import { and, eq, isNotNull } from 'drizzle-orm';
+import type { SetAside } from '@/core/wire';
 import { alone, db, tables } from '../database';
 import { log } from '../log';
 import { objectsUrl } from '../objects';
@@ -69,13 +70,6 @@ async function setAside(row: Row, why: string): Promise<void> {
 
 /** Somebody has read why a recording was set aside: it is not told again. Its files stay. */
 export const noteRead = (id: string): Promise<void> => setRow(id, { reason: null });
-
-export interface SetAside {
-  id: string;
-  file: string;
-  track: string;
-  reason: string;
-}
 
 /** Recordings of a session that could not be entered. */
 export async function recordingsAside(session: string): Promise<SetAside[]> {

@@ -2,10 +2,10 @@ import path from 'node:path';
 import { nanoid } from 'nanoid';
 import { safeName } from '@/core/print';
 import { atRate, SAMPLE_RATES, type MediaRef } from '@/core/session';
+import type { ChangeEvent } from '@/core/wire';
 import { makeSessionDir, mediaPath } from '../config';
 import { Refused } from '../http';
 import { addMedia, mediaHere, mediaOf, toRate, toRef } from '../media';
-import type { ChangeEvent } from './events';
 import { loadSession, refuseWhileRecording, replaceDoc } from './store';
 import { keepVersion } from './versions';
 

@@ -1,6 +1,7 @@
 import { EventEmitter } from 'node:events';
-import type { Patch, Seat } from '@/core/session';
+import type { Seat } from '@/core/session';
 import { stringifyFigures } from '@/core/units';
+import type { ChangeEvent } from '@/core/wire';
 import { eventStream } from '../http/eventStream';
 import { shared } from '../shared';
 
@@ -23,20 +24,6 @@ export interface RecordingWindow {
 export interface Here {
   people: PersonHere[];
   recording: RecordingWindow[];
-}
-
-export interface ChangeEvent {
-  revision: number;
-  editId: string;
-  label: string;
-  patches: Patch[];
-  /** What the one who made it would undo and redo next. */
-  undo: string | null;
-  redo: string | null;
-  /** Seat of who made it. */
-  by: string | null;
-  /** The same for everybody who is here, by seat. */
-  histories: Record<string, { undo: string | null; redo: string | null }>;
 }
 
 export type SessionEvent =

@@ -1,24 +1,11 @@
 import { asc, eq } from 'drizzle-orm';
 import { subjectOf } from '@/core/session';
+import type { HistoryStep } from '@/core/wire';
 import { db, tables } from '../database';
 import { askingSeat } from '../http';
 import { namesOf } from './people';
 import { stacks } from './history';
 import { loadSession } from './store';
-
-export interface HistoryStep {
-  revision: number;
-  label: string;
-  /** What it was about, by the names of today; empty where that has none. */
-  subject: string;
-  at: string;
-  /** Name of who made it; null: the server itself, or an earlier release. */
-  by: string | null;
-  /** Whether it counts now, or was undone and could be done again. */
-  done: boolean;
-  /** Whether the asking seat undoes and redoes it. */
-  mine: boolean;
-}
 
 /** What was done, by whomever, the newest first. */
 export async function historyList(session: string): Promise<HistoryStep[]> {

@@ -1,9 +1,10 @@
 // Several processes on one database: what happens in one is told in all. Only what is short travels; the rest is read.
 import { nanoid } from 'nanoid';
+import type { ChangeEvent } from '@/core/wire';
 import { alone, databaseUrl, listenToAll, notifyAll } from '../database';
 import { log } from '../log';
 import { shared } from '../shared';
-import { deliver, onPublish, type ChangeEvent, type SessionEvent } from './events';
+import { deliver, onPublish, type SessionEvent } from './events';
 
 /** A window tells one process that it is here; all know it. */
 export interface WindowBeat {

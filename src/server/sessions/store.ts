@@ -16,6 +16,7 @@ import {
   type Patch,
   type SessionDoc,
 } from '@/core/session';
+import type { ChangeEvent } from '@/core/wire';
 import { makeSessionDir } from '../config';
 import { alone, db, tables } from '../database';
 import { askingSeat, Refused } from '../http';
@@ -23,7 +24,7 @@ import { log } from '../log';
 import { sealed, sumSoon } from '../media';
 import { shared } from '../shared';
 import { inTurn } from '../turns';
-import { publish, type ChangeEvent } from './events';
+import { publish } from './events';
 import { headOf, storedWhole } from './head';
 import { onOthers } from './others';
 import { namesOf, seatsHere } from './people';

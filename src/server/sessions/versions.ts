@@ -1,19 +1,11 @@
 import { and, desc, eq } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
 import { changesBetween, upgradeDoc, type SessionDoc } from '@/core/session';
+import type { ChangeEvent, VersionFacts } from '@/core/wire';
 import { db, tables } from '../database';
 import { Refused } from '../http';
-import type { ChangeEvent } from './events';
 import { loadSession, replaceDoc } from './store';
 import { thinVersions } from './thinVersions';
-
-export interface VersionFacts {
-  id: string;
-  name: string;
-  automatic: boolean;
-  revision: number;
-  at: string;
-}
 
 const v = tables.versions;
 

@@ -1,4 +1,5 @@
 import { promptDocOf, type PromptDoc } from '@/core/prompt';
+import type { SharedLink } from '@/core/wire';
 import { pictureFile, type Piece } from '../media';
 import { Refused } from '../http/refused';
 import { openSession } from '../sessions';
@@ -9,13 +10,6 @@ import { anyShared, beginShare, endShare, shareBy, shareOf } from './shares';
 export { shareBy, tellShare } from './shares';
 export { shareStream } from './stream';
 export { closeDoor } from './listener';
-
-export interface SharedLink {
-  /** Addresses that the performer's window has in the network; empty: this machine is in none. */
-  urls: string[];
-  /** Windows that are open. */
-  windows: number;
-}
 
 /** Allows the performer's window of a session on other machines; `port`: where this server answers. */
 export async function allowNetwork(session: string, port: number): Promise<SharedLink> {

@@ -11,6 +11,7 @@ import {
   type NewSession,
   type SessionDoc,
 } from '@/core/session';
+import type { TemplateFacts } from '@/core/wire';
 import { dataDir, makeSessionDir, mediaPath, sessionDir } from '../config';
 import { db, tables } from '../database';
 import { Refused } from '../http';
@@ -21,17 +22,6 @@ import { making } from '../unfinished';
 
 const t = tables.templates;
 export type TemplateRow = typeof t.$inferSelect;
-
-export interface TemplateFacts {
-  id: string;
-  name: string;
-  category: string;
-  note: string;
-  /** Shipped with the application; cannot be removed. */
-  shipped: boolean;
-  files: number;
-  doc: SessionDoc;
-}
 
 export const templateDir = (id: string): string => path.join(dataDir(), 'templates', id);
 
