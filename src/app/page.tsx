@@ -1,5 +1,6 @@
 import { redirect } from 'next/navigation';
 import { listSessions } from '@/server/sessions';
+import { Surround } from '@/places/frame/surround';
 import { Welcome } from '@/places/brief/welcome';
 
 export const dynamic = 'force-dynamic';
@@ -8,5 +9,9 @@ export const dynamic = 'force-dynamic';
 export default async function Home() {
   const [newest] = await listSessions();
   if (newest) redirect(`/s/${newest.id}/brief`);
-  return <Welcome />;
+  return (
+    <Surround>
+      <Welcome />
+    </Surround>
+  );
 }

@@ -32,8 +32,6 @@ interface Running {
 const joins = (s: Running | undefined): boolean =>
   s !== undefined && s.runner.sections !== undefined && !s.fade && s.lanes.length === 0;
 
-const isCascade = (step: Running | Cascade | undefined): step is Cascade => step instanceof Cascade;
-
 const isGone = (s: Running): boolean => s.going > 0 || (s.fade?.leaving ?? false);
 
 /**
@@ -155,7 +153,7 @@ export class ChainRunner {
   /** The filters that this chain begins with; null where it does not, or where it is listened to. */
   get opening(): Cascade | null {
     const first = this.steps[0];
-    return isCascade(first) && this.listener === null ? first : null;
+    return first instanceof Cascade && this.listener === null ? first : null;
   }
 
   /** `opened`: the filters that it begins with have run. */

@@ -25,6 +25,8 @@ export class Engine {
   private gone: NodeRunner[] = [];
   /** What runs in turn: nodes of the plan and those that are gone. */
   private order: NodeRunner[] = [];
+  /** Of each in turn, whether it may run beside the next one. */
+  private beside: boolean[] = [];
   /** Samples until everything that is gone has gone silent. */
   private fading = 0;
   private started = false;
@@ -66,7 +68,7 @@ export class Engine {
     }
     this.fading = glide;
     const going = this.gone.length > 0 || this.nodes.some((r) => r.leaving.length > 0);
-    this.order = going ? runOrder(this.nodes, this.gone, this.byId) : this.nodes;
+    this.runIn(going ? runOrder(this.nodes, this.gone, this.byId) : this.nodes);
   }
 
   private loadChain(runner: NodeRunner, glide: number): void {
@@ -95,12 +97,18 @@ export class Engine {
     this.load(plan);
   }
 
+  // Laid out once: every block goes through it.
+  private runIn(order: NodeRunner[]): void {
+    this.order = order;
+    this.beside = order.map((node, i) => i + 1 < order.length && node.mayRunBeside(order[i + 1]!));
+  }
+
   // What is gone is silent now.
   private settle(): void {
     this.gone.forEach((n) => n.free());
     this.gone = [];
     this.nodes.forEach((n) => n.settle());
-    this.order = this.nodes;
+    this.runIn(this.nodes);
     this.fading = 0;
   }
 
@@ -140,11 +148,9 @@ export class Engine {
     const now = { at, loop: this.loop, still };
     const { order, options } = this;
     for (let i = 0; i < order.length; i++) {
-      const [node, beside] = [order[i]!, order[i + 1]];
-      if (beside && node.fits(beside)) {
-        node.runBeside(beside, n, options.meters, now);
-        i++;
-      } else node.run(n, options.meters, now);
+      const node = order[i]!;
+      if (this.beside[i] && node.opensLike(order[i + 1]!)) node.runBeside(order[++i]!, n, options.meters, now);
+      else node.run(n, options.meters, now);
     }
     if (this.fading > 0) {
       this.fading -= n;

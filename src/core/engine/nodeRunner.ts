@@ -138,13 +138,19 @@ export class NodeRunner {
   }
 
   /**
-   * Whether the two may run side by side: one channel each, behind filters of the same shape. What the other gives away
-   * before its chain would come before what this one gives away behind its own, so there may be none.
+   * Whether the ways of the two let them run side by side, as long as they lead as they do now: one channel each, neither
+   * hears the other. What the other gives away before its chain would come before what this one gives away behind its own,
+   * so there may be none.
    */
-  fits(other: NodeRunner): boolean {
-    if (this.plan.channels !== 1 || other.plan.channels !== 1 || other.taps.arriving.length > 0) return false;
-    const [a, b] = [this.chain.opening, other.chain.opening];
-    return a !== null && b !== null && a.shape === b.shape && !this.reaches(other) && !other.listens;
+  mayRunBeside(other: NodeRunner): boolean {
+    const narrow = this.plan.channels === 1 && other.plan.channels === 1;
+    return narrow && other.taps.arriving.length === 0 && !this.reaches(other) && !other.listens;
+  }
+
+  /** Whether both begin with filters of the same shape at this moment. */
+  opensLike(other: NodeRunner): boolean {
+    const shape = this.chain.opening?.shape;
+    return shape !== undefined && shape === other.chain.opening?.shape;
   }
 
   private reaches(other: NodeRunner): boolean {
@@ -157,7 +163,7 @@ export class NodeRunner {
     return this.now.keys !== undefined && Object.keys(this.now.keys).length > 0;
   }
 
-  /** Runs this and another one that fits: the same samples as one after the other. */
+  /** Runs this and another one that may, and opens alike: the same samples as one after the other. */
   runBeside(other: NodeRunner, n: number, meters: boolean, now: Now): void {
     this.enter(n, meters, now);
     other.enter(n, meters, now);

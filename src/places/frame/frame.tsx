@@ -1,8 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { useEffect, useState, type ReactNode } from 'react';
+import { useEffect, type ReactNode } from 'react';
 import {
   deliverLeftTakes,
   followDesk,
@@ -14,7 +13,7 @@ import {
   tellPrompt,
   tellRecovered,
 } from '@/client';
-import { followFocus, shareNonce, TipProvider } from '@/parts';
+import { followFocus } from '@/parts';
 import { ChainQuestion } from './chainQuestion';
 import { CommandSearch } from './commandSearch';
 import { ControllerDialog } from './controllerDialog';
@@ -23,7 +22,7 @@ import { HistoryDialog } from './historyDialog';
 import { KeysSheet } from './keysSheet';
 import { RollBar } from './rollBar';
 import { RollQuestion } from './rollQuestion';
-import { Toasts } from './toasts';
+import { Surround } from './surround';
 import { TopBar } from './topBar';
 
 /** What surrounds every place: the path above, the roll bar below. */
@@ -31,9 +30,7 @@ export function Frame({ session, children }: { session: string; children: ReactN
   const ready = useSession((s) => s.id === session && s.doc !== null);
   const missing = useSession((s) => s.missing);
   const router = useRouter();
-  const [queries] = useState(() => new QueryClient());
   useEffect(() => {
-    shareNonce();
     const close = openStudio(session);
     void refreshDevices();
     deliverLeftTakes();
@@ -64,23 +61,20 @@ export function Frame({ session, children }: { session: string; children: ReactN
       </Notice>
     );
   return (
-    <QueryClientProvider client={queries}>
-      <TipProvider>
-        <div className="grid h-screen min-w-[1000px] grid-cols-[minmax(0,1fr)] grid-rows-[48px_minmax(0,1fr)_61px]">
-          <TopBar session={session} />
-          <main className="flex min-h-0">{children}</main>
-          <RollBar />
-        </div>
-        <GlobalKeys session={session} />
-        <CommandSearch session={session} />
-        <KeysSheet />
-        <RollQuestion />
-        <ChainQuestion />
-        <HistoryDialog />
-        <ControllerDialog />
-        <Toasts />
-      </TipProvider>
-    </QueryClientProvider>
+    <Surround>
+      <div className="grid h-screen min-w-[1000px] grid-cols-[minmax(0,1fr)] grid-rows-[48px_minmax(0,1fr)_61px]">
+        <TopBar session={session} />
+        <main className="flex min-h-0">{children}</main>
+        <RollBar />
+      </div>
+      <GlobalKeys session={session} />
+      <CommandSearch session={session} />
+      <KeysSheet />
+      <RollQuestion />
+      <ChainQuestion />
+      <HistoryDialog />
+      <ControllerDialog />
+    </Surround>
   );
 }
 

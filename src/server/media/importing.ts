@@ -33,7 +33,11 @@ async function nameIn(part: string, row: NewRow): Promise<NewRow> {
     const to = mediaPath(row.session, named.file);
     try {
       await link(part, to);
-      if (!(await takeName(named))) {
+      const taken = await takeName(named).catch(async (error: unknown) => {
+        await unlink(to);
+        throw error;
+      });
+      if (!taken) {
         await unlink(to);
         continue;
       }

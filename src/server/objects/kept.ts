@@ -36,7 +36,7 @@ export async function fetchKept(files: readonly string[]): Promise<void> {
   for (const file of files) if ((await sizeHere(file)) === null) await fetchAnew(file);
 }
 
-/** Fetches a file whatever lies in its place; false where the store does not have it. */
+/** Fetches a file whatever lies in its place; what the store does not have stays as it is. */
 export async function fetchAnew(file: string): Promise<void> {
   // Asked for by many at once, it comes once.
   const one = coming().get(file) ?? fetchOne(file).finally(() => coming().delete(file));
