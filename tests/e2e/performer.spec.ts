@@ -7,7 +7,38 @@ const framesOf = (text: string): number => {
   const [h, m, s, f] = text.split(/[:;]/).map(Number) as [number, number, number, number];
   return ((h * 60 + m) * 60 + s) * 25 + f;
 };
-const shown = async (page: Page) => framesOf((await page.getByTestId('prompt-timecode').textContent())!);
+const TIMECODE = '[data-testid=prompt-timecode]';
+/** A frame at 25 frames a second (ms). */
+const FRAME = 40;
+/** Changes of a clock that are looked at. */
+const CHANGES = 15;
+
+/**
+ * By how much (ms) the clock at `selector` is behind this machine's, the middle of several: read when it is drawn, for a
+ * busy machine draws seldom, and what stands there between two drawings is old.
+ */
+async function behindTime(page: Page, selector: string): Promise<number> {
+  const drawn = await page.evaluate(
+    ([where, changes]) =>
+      new Promise<[at: number, text: string][]>((resolve) => {
+        const seen: [number, string][] = [];
+        const look = () => {
+          const element = document.querySelector(where)!;
+          const text = element instanceof HTMLInputElement ? element.value : element.textContent;
+          if (text !== seen.at(-1)?.[1]) seen.push([Date.now(), text]);
+          // The first was there before: nothing says since when.
+          if (seen.length > changes) resolve(seen.slice(1));
+          else requestAnimationFrame(look);
+        };
+        requestAnimationFrame(look);
+      }),
+    [selector, CHANGES] as const,
+  );
+  const behind = drawn.map(([at, text]) => at - framesOf(text) * FRAME).sort((a, b) => a - b);
+  return behind[Math.floor(behind.length / 2)]!;
+}
+
+const shown = async (page: Page) => framesOf((await page.locator(TIMECODE).textContent())!);
 
 test('it shows picture, words and timecode in a window of any size', async ({ page, server, context }) => {
   await open(page, server.url, 'floor');
@@ -71,21 +102,11 @@ test('on another machine it follows within a frame while it is allowed, and noth
     await expect(prompt.locator('p').first()).toHaveText('Lamp out.');
   });
 
-  await test.step('while it plays both clocks are read at one moment, and agree within a frame', async () => {
+  await test.step('while it plays both clocks agree within a frame', async () => {
     await page.keyboard.press('Space');
     await rolls(page, 'playing');
-    const clock = page.getByLabel('Timecode', { exact: true });
-    await expect.poll(async () => framesOf(await clock.inputValue())).toBeGreaterThan((await shown(prompt)) - 50);
-    const apart: number[] = [];
-    for (let i = 0; i < 15; i++) {
-      // Each reading takes a while: the one is read before and after the other, which must lie between.
-      const before = framesOf(await clock.inputValue());
-      const there = await shown(prompt);
-      const after = framesOf(await clock.inputValue());
-      apart.push(there < before ? before - there : there > after ? there - after : 0);
-    }
-    // On a busy machine single pictures come late; most do not.
-    expect(apart.sort((a, b) => a - b)[Math.floor(apart.length / 2)]).toBeLessThanOrEqual(1);
+    const [here, there] = await Promise.all([behindTime(page, '[aria-label=Timecode]'), behindTime(prompt, TIMECODE)]);
+    expect(Math.abs(here - there)).toBeLessThanOrEqual(FRAME);
     await page.keyboard.press('Space');
     await rolls(page, 'stopped');
   });
