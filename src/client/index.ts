@@ -16,6 +16,7 @@ export * from './freezing';
 export * from './commands';
 export { ownKey, watchFocus } from './keyFocus';
 export * from './controller';
+export * from './meterKeys';
 export * from './meterOrder';
 export * from './scheme';
 export * from './http';

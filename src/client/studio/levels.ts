@@ -2,6 +2,7 @@ import type { MeterFrame, ProbeReading } from '@/audio';
 import { SIGNAL_FLOOR } from '@/core/checks';
 import { integrated, momentary, shortTerm, type FoldReading } from '@/core/measure';
 import { toDb } from '@/core/units';
+import { arrivingKey, deviceKey, isDeviceKey, leavingKey } from '../meterKeys';
 import type { Engine } from './engine';
 
 // Meters change thirty times a second: they stand outside React, and drawing asks for them.
@@ -104,19 +105,19 @@ export class Levels {
 
   /** A device was switched off, or went away: its meters go dark. */
   forgetDevice(slot: number): void {
-    for (const key of [...this.levels.keys()]) if (key.startsWith(`device/${slot}/`)) this.levels.delete(key);
-    for (const key of [...this.spoken]) if (key.startsWith(`device/${slot}/`)) this.spoken.delete(key);
+    for (const key of [...this.levels.keys()]) if (isDeviceKey(slot, key)) this.levels.delete(key);
+    for (const key of [...this.spoken]) if (isDeviceKey(slot, key)) this.spoken.delete(key);
   }
 
   private take(frame: MeterFrame): void {
     const now = performance.now();
     for (const [node, { before, after }] of Object.entries(frame.peaks)) {
-      before.forEach((v, c) => this.note(`in/${node}/${c}`, v, now));
-      after.forEach((v, c) => this.note(`out/${node}/${c}`, v, now));
+      before.forEach((v, c) => this.note(arrivingKey(node, c), v, now));
+      after.forEach((v, c) => this.note(leavingKey(node, c), v, now));
     }
     frame.inputs.forEach((channels, slot) =>
       channels.forEach((v, c) => {
-        const key = `device/${slot}/${c}`;
+        const key = deviceKey(slot, c);
         this.note(key, v, now);
         if (toDb(v) >= SIGNAL_FLOOR) this.spoken.add(key);
       }),

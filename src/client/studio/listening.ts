@@ -1,7 +1,7 @@
 import { createStore } from 'zustand/vanilla';
 import { analyseLines, type LineAnalysis } from '@/audio';
 import type { HeardLine } from '@/core/checks';
-import { lineId, type SessionDoc } from '@/core/session';
+import { channelOfLine, isLineOf, lineId, type SessionDoc } from '@/core/session';
 import type { LinePair, LinesHeard } from '@/core/measure';
 import type { SessionAccess } from './access';
 import type { Devices } from './devices';
@@ -56,7 +56,7 @@ export class Listening {
       analysis.close();
       throw error;
     }
-    const heard = new Map([...this.state.getState().heard].filter(([line]) => !line.startsWith(`${device}/`)));
+    const heard = new Map([...this.state.getState().heard].filter(([line]) => !isLineOf(device, line)));
     this.state.setState({ device, heard, swapped: new Map() });
   }
 
@@ -82,8 +82,9 @@ export class Listening {
   private pairsOf(device: string): LinePair[] {
     const tracks = this.session.getState().doc?.tracks.filter((t) => t.layout === 'stereo') ?? [];
     return tracks.flatMap((t) => {
-      if (!t.inputs.every((l) => l?.startsWith(`${device}/`))) return [];
-      const sides = t.inputs.map((l) => Number(l!.split('/').at(-1)) - 1) as [number, number];
+      const lines = t.inputs.filter((l) => isLineOf(device, l));
+      if (lines.length < t.inputs.length) return [];
+      const sides = lines.map(channelOfLine) as [number, number];
       return [{ id: t.id, sides }];
     });
   }

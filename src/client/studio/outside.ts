@@ -1,5 +1,6 @@
 import type { Live, LiveDevice } from '@/core/checks';
 import { lineId } from '@/core/session';
+import { deviceKey } from '../meterKeys';
 import { networkFacts, type Devices, type DeviceState } from './devices';
 import type { Disk } from './disk';
 import type { InRoom } from './inRoom';
@@ -41,7 +42,7 @@ export class Outside {
     const on = this.devices.list.filter((d) => d.slot >= 0);
     for (const d of on)
       d.lines.forEach((_, channel) => {
-        const key = `device/${d.slot}/${channel}`;
+        const key = deviceKey(d.slot, channel);
         lines.set(lineId(d.id, channel), this.levels.recent(key));
         if (this.levels.hasSpoken(key)) spoken.add(lineId(d.id, channel));
       });

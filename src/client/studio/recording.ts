@@ -3,7 +3,10 @@ import type { RecordTap, StandbyTap } from '@/audio';
 import { SIGNAL_FLOOR } from '@/core/checks';
 import { compilePlan, EARS } from '@/core/engine';
 import {
+  channelOfLine,
+  deviceOfLine,
   HANDLE_SECONDS,
+  isLineOf,
   lineOf,
   playedOf,
   rolledTo,
@@ -14,6 +17,7 @@ import {
   type Track,
 } from '@/core/session';
 import { latencyOf } from '../latency';
+import { deviceKey } from '../meterKeys';
 import type { Devices } from './devices';
 import type { Engine } from './engine';
 import type { Levels } from './levels';
@@ -72,11 +76,7 @@ export class Recording {
     const lead = this.heardLate(doc);
     return armed.map((track) => {
       const latency =
-        lead +
-        Math.max(
-          0,
-          ...track.inputs.map((l) => latencyOf(l!.slice(0, l!.lastIndexOf('/')), doc.format.sampleRate, buffer)),
-        );
+        lead + Math.max(0, ...track.inputs.map((l) => latencyOf(deviceOfLine(l!), doc.format.sampleRate, buffer)));
       return prepareTake({ session, doc, track, latency, purpose });
     });
   }
@@ -133,10 +133,10 @@ export class Recording {
     const timer = setTimeout(() => {
       for (const track of armed)
         for (const id of track.inputs) {
-          const device = this.devices.list.find((d) => id?.startsWith(`${d.id}/`));
-          const channel = Number(id!.split('/').at(-1)) - 1;
+          const device = this.devices.list.find((d) => isLineOf(d.id, id));
+          const channel = channelOfLine(id!);
           const level =
-            device && device.slot >= 0 ? this.levels.recentSince(`device/${device.slot}/${channel}`, began) : -Infinity;
+            device && device.slot >= 0 ? this.levels.recentSince(deviceKey(device.slot, channel), began) : -Infinity;
           if (level < SIGNAL_FLOOR)
             toast.error(`Nothing arrives on ${lineOf(doc, id!).name}: ${track.name} records silence.`, {
               id: `silent-${id}`,

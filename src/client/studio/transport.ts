@@ -6,6 +6,7 @@ import { beforeRecording, type Check, type Live } from '@/core/checks';
 import { auditionsFor } from '@/core/engine';
 import {
   endOf,
+  isLineOf,
   orderedMedia,
   recordPlan,
   rollBackPlan,
@@ -309,7 +310,7 @@ export class Transport {
   // A take without its device would go on as silence: it ends where the sound ended.
   private lose(device: string, name: string): void {
     const { doc } = this.parts.session.getState();
-    const hit = doc?.tracks.filter((t) => t.armed && t.inputs.some((l) => l?.startsWith(`${device}/`))) ?? [];
+    const hit = doc?.tracks.filter((t) => t.armed && t.inputs.some((l) => isLineOf(device, l))) ?? [];
     if (this.get().state === 'recording' && hit.length > 0) {
       this.stop();
       toast.error(

@@ -1,5 +1,5 @@
 import { proposedGain } from '@/core/measure';
-import { gainAfter, lineOf, type EditJson, type Line, type SessionDoc } from '@/core/session';
+import { gainAfter, lineOf, numberOfLine, type EditJson, type Line, type SessionDoc } from '@/core/session';
 import { swapCords } from './swapCords';
 import { formatDb } from '@/core/units';
 import type { Check } from './check';
@@ -43,11 +43,9 @@ function gainEdit({ id, sheet }: Line, by: number): EditJson {
   return { type: 'setLine', line: id, gain, ...(pad === undefined ? {} : { pad }) };
 }
 
-const placeOf = (id: string): number => Number(id.slice(id.lastIndexOf('/') + 1));
-
 /** Whether a line stands behind another one that the session knows. */
 const isBehind = (doc: SessionDoc, id: string, other: string): boolean =>
-  placeOf(other) < placeOf(id) || !doc.lines.some((l) => l.id === other);
+  numberOfLine(other) < numberOfLine(id) || !doc.lines.some((l) => l.id === other);
 
 function findings(doc: SessionDoc, id: string, heard: HeardLine): Check[] {
   const line = lineOf(doc, id);

@@ -1,4 +1,4 @@
-import type { SessionDoc } from '@/core/session';
+import { isLineOf, type SessionDoc } from '@/core/session';
 import type { Check, DeviceAct, Mend } from './check';
 import type { Live } from './live';
 import type { NetworkFacts } from './networkFacts';
@@ -15,7 +15,7 @@ export function networkCheck(doc: SessionDoc, live: Live): Check[] {
   const patched = new Set(doc.tracks.flatMap((t) => t.inputs).filter((l) => l !== null));
   const armed = new Set(doc.tracks.filter((t) => t.armed).flatMap((t) => t.inputs));
   return (live.networks ?? []).flatMap((network) => {
-    const lines = [...patched].filter((l) => l.startsWith(`${network.device}/`));
+    const lines = [...patched].filter((l) => isLineOf(network.device, l));
     return lines.length ? findings(doc, network, lines, armed) : [];
   });
 }

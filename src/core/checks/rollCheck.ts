@@ -1,5 +1,13 @@
 import { stemOfTrack } from '@/core/paths';
-import { armForCue, hearingOf, trackOfCharacter, type SessionDoc, type Track } from '@/core/session';
+import {
+  armForCue,
+  deviceOfLine,
+  hearingOf,
+  isLineOf,
+  trackOfCharacter,
+  type SessionDoc,
+  type Track,
+} from '@/core/session';
 import type { Check } from './check';
 import type { Live } from './live';
 
@@ -137,7 +145,7 @@ function closedDevices(doc: SessionDoc, armed: Track[], live: Live): Finding[] {
     track.inputs.flatMap((id) => {
       if (id === null || live.lines.has(id)) return [];
       const line = doc.lines.find((l) => l.id === id);
-      return [{ track, id, device: line?.device ?? id.slice(0, id.lastIndexOf('/')) }];
+      return [{ track, id, device: line?.device ?? deviceOfLine(id) }];
     }),
   );
   return [...new Set(closed.map((c) => c.device))].flatMap((device): Finding[] => {
@@ -165,7 +173,7 @@ function closedDevices(doc: SessionDoc, armed: Track[], live: Live): Finding[] {
 
 function wrongRates(doc: SessionDoc, armed: Track[], live: Live): Finding[] {
   return [...(live.rates ?? [])].flatMap(([device, rate]) => {
-    const lines = armed.flatMap((t) => t.inputs).filter((l): l is string => l?.startsWith(`${device}/`) ?? false);
+    const lines = armed.flatMap((t) => t.inputs).filter((l) => isLineOf(device, l));
     if (rate === doc.format.sampleRate || lines.length === 0) return [];
     return [
       {

@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
 import { guarded, unguarded } from './cells';
-import type { EditJson, Line, LineSheet, Recorded } from '@/core/session';
+import { MICROPHONE_KINDS, type EditJson, type Line, type Recorded } from '@/core/session';
 import { parseNumber } from '@/core/units';
 
 const COLUMNS = [
@@ -83,7 +83,8 @@ export function readLineSheet(
     const position = cell('position');
     if (position !== undefined) edit.position = position.slice(0, 80);
     const kind = cell('microphone')?.toLowerCase();
-    if (kind && ['condenser', 'dynamic', 'ribbon', 'line'].includes(kind)) edit.kind = kind as LineSheet['kind'];
+    const known = MICROPHONE_KINDS.find((k) => k === kind);
+    if (known) edit.kind = known;
     else if (kind) told('microphone', kind);
     const either = (name: Column, is: RegExp, isNot: RegExp): boolean | undefined => {
       const value = cell(name);

@@ -1,3 +1,4 @@
+import { lineId } from './lineIds';
 import { layoutOf, widthOf, FRONT, type LayoutId } from '@/core/speakers';
 import { defaultsOf, stageKind } from '@/core/stages';
 import { R128 } from './limits';
@@ -110,8 +111,6 @@ export function newLine(device: string, channel: number, name: string): Line {
   const id = lineId(device, channel);
   return { id, device, channel, name, chain: voiceChain(id), sheet: { ...NEW_SHEET }, record: 'both' };
 }
-
-export const lineId = (device: string, channel: number): string => `${device}/${channel + 1}`;
 
 /** Stems that a new voice session starts with. */
 const START_STEMS = [

@@ -461,7 +461,9 @@ export interface LineSheet {
   note?: string;
 }
 
-export type MicrophoneKind = 'condenser' | 'dynamic' | 'ribbon' | 'line';
+/** What stands on a line: a microphone by how it works, or something that gives line level. */
+export const MICROPHONE_KINDS = ['condenser', 'dynamic', 'ribbon', 'line'] as const;
+export type MicrophoneKind = (typeof MICROPHONE_KINDS)[number];
 
 export interface MediaRef {
   id: string;

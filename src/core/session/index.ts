@@ -1,5 +1,6 @@
 export * from './document';
 export * from './ids';
+export * from './lineIds';
 export * from './create';
 export * from './limits';
 export * from './newBuses';

@@ -1,4 +1,4 @@
-import { lineId } from './create';
+import { lineId } from './lineIds';
 import type { LineSheet, SessionDoc, Track } from './document';
 import type { EditJson } from './edits';
 

@@ -2,7 +2,7 @@
 import { stemOfTrack } from '@/core/paths';
 import { ArrowRight, ChevronDown, ChevronRight } from 'lucide-react';
 import { memo } from 'react';
-import { select, useDocPart, useSelection, useTrack } from '@/client';
+import { select, useDocPart, useSelection, useTrack, leavingKey } from '@/client';
 import { type SessionDoc, type Track } from '@/core/session';
 import { stageKind } from '@/core/stages';
 import { layoutOf } from '@/core/speakers';
@@ -63,7 +63,7 @@ function From({ track }: { track: Track }) {
 export const meterKeys = (track: Track): string[] =>
   layoutOf(track.layout).speakers.map((_, c) => {
     const line = track.armed ? track.inputs[c] : null;
-    return line ? `out/${line}/0` : `out/${track.id}/${c}`;
+    return line ? leavingKey(line, 0) : leavingKey(track.id, c);
   });
 
 /** Where it goes: level, mute and solo, stem. */

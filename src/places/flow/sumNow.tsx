@@ -1,6 +1,6 @@
 'use client';
 import { useRef } from 'react';
-import { readLevel } from '@/client';
+import { readLevel, arrivingKey, leavingKey } from '@/client';
 import { differenceNode } from '@/core/engine';
 import { referencesOf, type Bus, type SessionDoc } from '@/core/session';
 import { widthOf } from '@/core/speakers';
@@ -19,8 +19,8 @@ export function Difference({ reference }: { reference: Bus }) {
     const id = differenceNode(reference.id);
     let [db, sounding] = [-Infinity, false];
     for (let c = 0; c < channels; c++) {
-      db = Math.max(db, readLevel(`out/${id}/${c}`).hold);
-      sounding ||= readLevel(`in/${reference.id}/${c}`).hold > -100;
+      db = Math.max(db, readLevel(leavingKey(id, c)).hold);
+      sounding ||= readLevel(arrivingKey(reference.id, c)).hold > -100;
     }
     const fine = db <= ROUNDING;
     const shown = !sounding

@@ -1,6 +1,6 @@
 'use client';
 import { useRef } from 'react';
-import { position, recentLevel, useDevices, useDisk, useDoc, useTakes, useTransport } from '@/client';
+import { position, recentLevel, useDevices, useDisk, useDoc, useTakes, useTransport, deviceKey } from '@/client';
 import { minutesOnDisk } from '@/core/checks';
 import { lineId } from '@/core/session';
 import { useFrame, useTick } from '@/parts';
@@ -43,8 +43,7 @@ export function RecordState() {
   const lines = armed.flatMap((t) => t.inputs).filter((l): l is string => l !== null);
   const heard = lines.filter((id) =>
     list.some(
-      (d) =>
-        d.slot >= 0 && d.lines.some((_, c) => lineId(d.id, c) === id && recentLevel(`device/${d.slot}/${c}`) > -60),
+      (d) => d.slot >= 0 && d.lines.some((_, c) => lineId(d.id, c) === id && recentLevel(deviceKey(d.slot, c)) > -60),
     ),
   );
   return (

@@ -4,6 +4,7 @@ import { useRef } from 'react';
 import {
   chosenCue,
   edit,
+  leavingKey,
   locate,
   position,
   preview,
@@ -208,7 +209,7 @@ function MeterOf({ bus }: { bus: Bus }) {
       {speakers.map((s) => (
         <div key={s.label} className="flex h-[16px] items-center gap-1.5">
           <span className="w-[23px] text-[11px] leading-none text-quiet">{s.label}</span>
-          <Meter keys={[`out/${bus.id}/${s.channel}`]} label={`Reference ${s.label}`} className="flex-1" />
+          <Meter keys={[leavingKey(bus.id, s.channel)]} label={`Reference ${s.label}`} className="flex-1" />
         </div>
       ))}
     </div>

@@ -2,7 +2,7 @@
 import { Handle, Position, type Node, type NodeProps } from '@xyflow/react';
 import { Headphones } from 'lucide-react';
 import { memo } from 'react';
-import { edit, select, showDevice, useDevices, useDoc, useSelection, type DeviceState } from '@/client';
+import { edit, select, showDevice, useDevices, useDoc, useSelection, type DeviceState, deviceKey } from '@/client';
 import { hearingOf, lineId, type InputHearing, type Track } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { ArmButton, Choice, Meter, PeakFigure } from '@/parts';
@@ -22,7 +22,7 @@ export const LineBox = memo(function LineBox({ data }: NodeProps<LineNode>) {
   const { device, channel, name, width } = data;
   const id = lineId(device.id, channel);
   const selected = useSelection((s) => s.selected?.kind === 'line' && s.selected.id === id);
-  const keys = [`device/${device.slot}/${channel}`];
+  const keys = [deviceKey(device.slot, channel)];
   return (
     <button
       className={`flex h-[50px] items-center gap-3 rounded-md border bg-panel px-3 text-left ${selected ? 'border-brass' : ''}`}

@@ -3,7 +3,7 @@ import { BaseEdge, getBezierPath, ReactFlow, type Connection, type Edge, type Ed
 import '@xyflow/react/dist/base.css';
 import { useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { edit, useDevices, useDoc, type DeviceState } from '@/client';
-import { lineId, moveCord, patchEdits, swapLines, type SessionDoc } from '@/core/session';
+import { channelOfLine, isLineOf, lineId, moveCord, patchEdits, swapLines, type SessionDoc } from '@/core/session';
 import { toast } from 'sonner';
 import { ALL, heightOf, LINE_STEP, LineBox, TRACK_STEP, TrackBox, type LineNode, type TrackNode } from './boardNodes';
 import { CordBar, type CordEnd } from './cordBar';
@@ -71,7 +71,7 @@ const cordId = ({ track, channel }: CordEnd): string => `${track}:${channel}`;
 function cordsOf(doc: SessionDoc, device: DeviceState): Edge[] {
   return doc.tracks.flatMap((track) =>
     track.inputs.flatMap((line, channel) => {
-      if (!line || !line.startsWith(`${device.id}/`)) return [];
+      if (!isLineOf(device.id, line)) return [];
       const colour = track.armed ? 'var(--rec)' : 'var(--quiet)';
       return [
         {
@@ -118,7 +118,7 @@ export function CordBoard() {
     return { track: id.slice(0, at), channel: Number(id.slice(at + 1)) };
   };
   const join = (c: Connection) => {
-    const line = Number(c.source.split('/').at(-1)) - 1;
+    const line = channelOfLine(c.source);
     const track = doc.tracks.find((t) => t.id === c.target);
     try {
       if (track && c.targetHandle === ALL) patchTold(doc, patchInOrder(doc, device, line, track));

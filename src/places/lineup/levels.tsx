@@ -2,10 +2,20 @@
 import { Ear, Square } from 'lucide-react';
 import { useEffect } from 'react';
 import { toast } from 'sonner';
-import { edit, forgetHeard, listenTo, select, stopListening, useDevices, useDoc, useListening } from '@/client';
+import {
+  edit,
+  forgetHeard,
+  listenTo,
+  select,
+  stopListening,
+  useDevices,
+  useDoc,
+  useListening,
+  deviceKey,
+} from '@/client';
 import type { HeardLine } from '@/core/checks';
 import { proposedGain, ZONE } from '@/core/measure';
-import { gainAfter, lineId, type EditJson } from '@/core/session';
+import { gainAfter, lineId, numberOfLine, type EditJson } from '@/core/session';
 import { formatDb } from '@/core/units';
 import { Meter } from '@/parts';
 
@@ -95,7 +105,7 @@ export function Levels() {
               <button className="truncate text-left font-[560]" onClick={() => select({ kind: 'line', id })}>
                 {doc.lines.find((l) => l.id === id)?.name ?? given}
               </button>
-              <Meter keys={[`device/${device.slot}/${c}`]} label={`Level of ${given}`} zone />
+              <Meter keys={[deviceKey(device.slot, c)]} label={`Level of ${given}`} zone />
               <Figure value={f?.peak} tone={f && peakTone(f)} />
               <Figure value={f?.floor} />
               <Figure value={f && Number.isFinite(f.peak) ? Math.max(0, -f.peak) : undefined} />
@@ -134,7 +144,7 @@ function voiceText({ against }: HeardLine, sampleRate: number): string {
   if (!against) return '';
   const ms = (Math.abs(against.delay) * 1000) / sampleRate;
   const when = ms < 0.05 ? 'at once' : `${ms.toFixed(1)} ms ${against.delay > 0 ? 'later' : 'earlier'}`;
-  return `voice of line ${against.line.split('/').at(-1)}, ${when}${against.correlation < 0 ? ', poles swapped' : ''}`;
+  return `voice of line ${numberOfLine(against.line)}, ${when}${against.correlation < 0 ? ', poles swapped' : ''}`;
 }
 
 function verdict(f: HeardLine, sampleRate: number): string {

@@ -1,7 +1,7 @@
 'use client';
-import { edit, useDevices, useDoc } from '@/client';
+import { edit, useDevices, useDoc, deviceKey, leavingKey } from '@/client';
 import { ChainView, Meter, PeakFigure, TextField } from '@/parts';
-import type { Recorded } from '@/core/session';
+import { channelOfLine, isLineOf, type Recorded } from '@/core/session';
 import { LineSettings } from './lineSettings';
 
 const RECORDED_NOTE: Record<Recorded, string> = {
@@ -15,8 +15,8 @@ export function LineInspector({ line: selected }: { line: string | null }) {
   const doc = useDoc();
   const { list, shown } = useDevices();
   const id = selected ?? doc.lines.find((l) => l.device === shown)?.id ?? null;
-  const device = list.find((d) => id?.startsWith(`${d.id}/`));
-  const channel = id ? Number(id.split('/').at(-1)) - 1 : -1;
+  const device = list.find((d) => isLineOf(d.id, id));
+  const channel = id ? channelOfLine(id) : -1;
   if (!id || !device)
     return (
       <p className="small pr-6 text-quiet">
@@ -26,7 +26,7 @@ export function LineInspector({ line: selected }: { line: string | null }) {
   const line = doc.lines.find((l) => l.id === id);
   const tracks = doc.tracks.filter((t) => t.inputs.includes(id));
   const takes = doc.tracks.filter((t) => t.inputs.includes(id)).flatMap((t) => t.takes.map((k) => k.number));
-  const keys = [`device/${device.slot}/${channel}`];
+  const keys = [deviceKey(device.slot, channel)];
   if (!line) {
     return (
       <>
@@ -74,8 +74,8 @@ export function LineInspector({ line: selected }: { line: string | null }) {
       {tracks.length > 0 && (
         <div className="mb-1 mt-1.5 flex items-center gap-2">
           <span className="small w-[26px] text-quiet">out</span>
-          <Meter keys={[`out/${id}/0`]} label="Level after the chain" zone className="flex-1" />
-          <PeakFigure keys={[`out/${id}/0`]} className="w-[6ch] text-right" />
+          <Meter keys={[leavingKey(id, 0)]} label="Level after the chain" zone className="flex-1" />
+          <PeakFigure keys={[leavingKey(id, 0)]} className="w-[6ch] text-right" />
         </div>
       )}
       <LineSettings line={line} />

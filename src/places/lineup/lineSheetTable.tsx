@@ -4,10 +4,9 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { edit, select, useDevices, useDoc } from '@/client';
 import { lineSheetTable, readLineSheet } from '@/core/exchange';
-import { lineId, type EditJson, type Line, SHEET_PARAMS } from '@/core/session';
+import { lineId, MICROPHONE_KINDS, type EditJson, type Line, SHEET_PARAMS } from '@/core/session';
 import { Choice, Dialog, fieldOf, NumberField, TextField } from '@/parts';
 
-const KINDS = ['condenser', 'dynamic', 'ribbon', 'line'] as const;
 const COLUMNS =
   'grid min-w-[1080px] grid-cols-[3ch_minmax(100px,1fr)_minmax(90px,0.9fr)_100px_minmax(90px,1fr)_44px_62px_30px_50px_76px_124px_minmax(90px,1fr)_minmax(70px,0.7fr)] items-center gap-x-2';
 
@@ -150,7 +149,7 @@ function Row({ line }: { line: Line }) {
         label={`Microphone of ${line.name}`}
         look="bare"
         value={sheet.kind}
-        options={KINDS.map((k) => ({ value: k, label: k }))}
+        options={MICROPHONE_KINDS.map((k) => ({ value: k, label: k }))}
         onChange={(kind) => set({ kind })}
       />
       <TextField

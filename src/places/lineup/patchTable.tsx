@@ -1,6 +1,6 @@
 'use client';
 import { Fragment, useMemo, useRef, useState, type KeyboardEvent } from 'react';
-import { select, useDevices, useDoc, type DeviceState } from '@/client';
+import { select, useDevices, useDoc, type DeviceState, deviceKey } from '@/client';
 import { lineId, patchEdits, type SessionDoc, type Track } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { Meter } from '@/parts';
@@ -132,7 +132,7 @@ export function PatchTable() {
                     <span className="figure w-[3ch] text-right text-quiet">{row.channel + 1}</span>
                     <span className="min-w-0 flex-1 truncate">{row.name}</span>
                     <Meter
-                      keys={[`device/${row.device.slot}/${row.channel}`]}
+                      keys={[deviceKey(row.device.slot, row.channel)]}
                       label={`Level of ${row.name}`}
                       zone
                       className="w-[56px] shrink-0"

@@ -14,14 +14,15 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { Type } from 'class-transformer';
-import { lineId, newLine } from '../create';
-import { EditRefused, lineOf, type LineSheet, type Recorded, type SessionDoc } from '../document';
+import { newLine } from '../create';
+import { lineId } from '../lineIds';
+import { EditRefused, lineOf, MICROPHONE_KINDS, type LineSheet, type Recorded, type SessionDoc } from '../document';
 import { SHEET_PARAMS } from '../params';
 import { Edit, IsId, IsParam } from './edit';
 
 class SheetRef {
   @IsString() @MaxLength(80) position!: string;
-  @IsIn(['condenser', 'dynamic', 'ribbon', 'line']) kind!: LineSheet['kind'];
+  @IsIn(MICROPHONE_KINDS) kind!: LineSheet['kind'];
   @IsBoolean() phantom!: boolean;
   @IsParam(SHEET_PARAMS.pad) pad!: number;
   @IsBoolean() inverted!: boolean;
@@ -69,7 +70,7 @@ export class SetLine extends Edit {
   @IsId() line!: string;
   @IsOptional() @IsString() @Length(1, 60) name?: string;
   @IsOptional() @IsString() @MaxLength(80) position?: string;
-  @IsOptional() @IsIn(['condenser', 'dynamic', 'ribbon', 'line']) kind?: LineSheet['kind'];
+  @IsOptional() @IsIn(MICROPHONE_KINDS) kind?: LineSheet['kind'];
   @IsOptional() @IsBoolean() phantom?: boolean;
   @IsOptional() @IsParam(SHEET_PARAMS.pad) pad?: number;
   @IsOptional() @IsBoolean() inverted?: boolean;

@@ -2,6 +2,7 @@
 import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsString } from 'class-validator';
 import { LANE_SHAPES } from '@/core/lanes';
 import { IsId, IsLayout, IsParam } from '../edits/edit';
+import { MICROPHONE_KINDS } from '../document';
 import { BUS_PARAMS, LINKED_PARAMS, PLACEMENT_PARAMS, SEND_PARAMS, TRACK_PARAMS } from '../params';
 import { ClipForm, CompForm, TakeForm } from './clips';
 import { Count, Dictionary, Figure, List, MayBeNull, MayLack, Part, Text } from './rules';
@@ -102,7 +103,7 @@ export class LaneForm {
 
 class SheetForm {
   @Text(500) position!: string;
-  @IsIn(['condenser', 'dynamic', 'ribbon', 'line']) kind!: string;
+  @IsIn(MICROPHONE_KINDS) kind!: string;
   @IsBoolean() phantom!: boolean;
   @Figure(-100, 0) pad!: number;
   @IsBoolean() inverted!: boolean;

@@ -2,7 +2,7 @@
 import { Handle, Position, type NodeProps } from '@xyflow/react';
 import { ChevronsDownUp, ChevronsUpDown, Plus } from 'lucide-react';
 import { memo, useRef } from 'react';
-import { readLoudness, readReduction, useDoc, useMeterSpeakers } from '@/client';
+import { readLoudness, readReduction, useDoc, useMeterSpeakers, leavingKey } from '@/client';
 import { linkedLimiter } from '@/core/engine';
 import { hasRooms } from '@/core/paths';
 import { KIND_NAMES, monitorOf, referenceOf } from '@/core/session';
@@ -186,7 +186,7 @@ function ReferenceBody({ bus, sources }: { bus: ShownBus; sources: number }) {
         {speakers.map(({ label, channel }) => (
           <div key={label} className="flex items-center gap-2 leading-none">
             <span className="small w-[24px] text-quiet">{label}</span>
-            <Meter keys={[`out/${bus.id}/${channel}`]} label={`${bus.name} ${label}`} className="flex-1" height={5} />
+            <Meter keys={[leavingKey(bus.id, channel)]} label={`${bus.name} ${label}`} className="flex-1" height={5} />
           </div>
         ))}
       </div>

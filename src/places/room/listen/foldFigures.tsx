@@ -1,5 +1,5 @@
 'use client';
-import { readFold, readLoudness, useDoc } from '@/client';
+import { readFold, readLoudness, useDoc, leavingKey } from '@/client';
 import type { HeardAs } from '@/core/engine';
 import { layoutOf } from '@/core/speakers';
 import { formatDb } from '@/core/units';
@@ -78,7 +78,7 @@ export function FoldFigures({ heardAs }: { heardAs: HeardAs | null }) {
             <span className="w-[38px] font-[600]">{s.label}</span>
             <Meter
               className="flex-1"
-              keys={[`out/${heardAs ? 'heard-as' : 'monitor'}/${c}`]}
+              keys={[leavingKey(heardAs ? 'heard-as' : 'monitor', c)]}
               label={`Heard in ${s.label}`}
             />
           </li>

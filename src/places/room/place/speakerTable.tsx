@@ -1,7 +1,7 @@
 'use client';
 import { pathFrom } from '@/core/paths';
 import { useRef } from 'react';
-import { readLevel, setMeterOrder, useDoc, useMeterOrder, useMeterSpeakers } from '@/client';
+import { readLevel, setMeterOrder, useDoc, useMeterOrder, useMeterSpeakers, leavingKey } from '@/client';
 import { sourceGains } from '@/core/engine';
 import { busOf, referenceOf, type Track } from '@/core/session';
 import { labelsIn, layoutOf, ordersOf, toStereo, type Layout } from '@/core/speakers';
@@ -51,10 +51,10 @@ export function SpeakerTable({ track }: { track: Track | null }) {
                   {track && <SourceNow track={track} gains={gains.map((row) => row[c] ?? 0)} />}
                 </td>
                 <td className="w-[36%] pl-6">
-                  <Meter keys={[`out/${reference?.id}/${c}`]} label={`Mix in ${s.label}`} />
+                  <Meter keys={reference ? [leavingKey(reference.id, c)] : []} label={`Mix in ${s.label}`} />
                 </td>
                 <td className="text-right">
-                  <PeakFigure keys={[`out/${reference?.id}/${c}`]} />
+                  <PeakFigure keys={reference ? [leavingKey(reference.id, c)] : []} />
                 </td>
               </tr>
             );
@@ -89,7 +89,7 @@ function MeterOrder({ layout }: { layout: Layout }) {
 function SourceNow({ track, gains }: { track: Track; gains: number[] }) {
   const text = useRef<HTMLSpanElement>(null);
   useFrame(() => {
-    const db = Math.max(-Infinity, ...gains.map((g, c) => readLevel(`out/${track.id}/${c}`).db + toDb(g)));
+    const db = Math.max(-Infinity, ...gains.map((g, c) => readLevel(leavingKey(track.id, c)).db + toDb(g)));
     if (text.current) text.current.textContent = db > -90 ? formatDb(db) : '·';
   });
   return (
