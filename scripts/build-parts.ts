@@ -4,6 +4,7 @@ import { createHash } from 'node:crypto';
 import { copyFileSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { build } from 'esbuild';
+import { writeKernelFace } from './kernelFace';
 
 const root = path.resolve(import.meta.dirname, '..');
 const at = (...parts: string[]) => path.join(root, ...parts);
@@ -12,9 +13,10 @@ const hashOf = (file: string) => createHash('sha256').update(readFileSync(file))
 mkdirSync(at('build'), { recursive: true });
 execFileSync(
   process.execPath,
-  [at('node_modules/assemblyscript/bin/asc.js'), 'src/kernels/index.ts', '--target', 'release'],
+  [at('node_modules/assemblyscript/bin/asc.js'), 'src/kernels/index.ts', '--target', 'release', '--bindings', 'raw'],
   { cwd: root, stdio: 'inherit' },
 );
+await writeKernelFace(at('build/kernels.d.ts'), at('build/kernels.wasm'), at('src/core/kernels/exports.ts'));
 
 rmSync(at('public/worklets'), { recursive: true, force: true });
 mkdirSync(at('public/worklets'), { recursive: true });

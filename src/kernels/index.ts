@@ -1,5 +1,6 @@
 // The face of the kernels: every function here works on planar f32 blocks at raw addresses in one
-// WebAssembly memory. src/core/engine/kernels.ts is their typed counterpart.
+// WebAssembly memory. src/core/kernels/exports.ts, which is
+// written from what stands here, is their typed counterpart.
 export * from './memory';
 export * from './math';
 export * from './gain';
@@ -12,6 +13,7 @@ export * from './dynamics';
 export * from './limiter';
 export * from './delay';
 export * from './loudness';
+export { TRUEPEAK_HISTORY } from './truepeak';
 export * from './truepeakMeter';
 export * from './meter';
 export * from './fft';

@@ -31,15 +31,12 @@ function computer(p: usize, c: i32): usize {
   return p + SHARED + <usize>c * CHANNEL;
 }
 
-/** Samples of delay of a limiter whose gain falls over `window` samples. */
-export function limiterDelay(window: i32, truePeaks: i32): i32 {
-  return truePeaks ? window - 1 + TRUEPEAK_HISTORY : window - 1;
-}
-
-/** `window` samples of look-ahead (>= 2). `truePeaks` != 0 limits true peaks. */
-export function limiterInit(p: usize, channels: i32, window: i32, truePeaks: i32): void {
-  const hold = truePeaks ? window + TRUEPEAK_HISTORY : window;
-  const delay = limiterDelay(window, truePeaks);
+/**
+ * Its gain falls over `window` samples (>= 2). `truePeaks` != 0 limits true peaks. `delay`: samples that the sound waits,
+ * one less than the window, and the interpolator's history more for true peaks.
+ */
+export function limiterInit(p: usize, channels: i32, window: i32, delay: i32, truePeaks: i32): void {
+  const hold = delay + 1;
   store<f32>(p, 1, 0);
   store<f32>(p, 1, 76);
   store<i32>(p, hold, 8);

@@ -122,7 +122,7 @@ export function reverbRun(p: usize, ins: usize, outs: usize, n: i32): void {
     // state = loss * out * (1 - pole) + pole * state: unity at low frequencies but for the loss.
     const s0 = damp(p, out, 0, tiny), s1 = damp(p, out, 16, tiny), s2 = damp(p, out, 32, tiny), s3 = damp(p, out, 48, tiny);
     // What enters the lines: the mixed lines and the channels.
-    let a = f32x4.add(s0, s1), b = f32x4.sub(s0, s1), c = f32x4.add(s2, s3), d = f32x4.sub(s2, s3);
+    const a = f32x4.add(s0, s1), b = f32x4.sub(s0, s1), c = f32x4.add(s2, s3), d = f32x4.sub(s2, s3);
     let m0 = within(f32x4.add(a, c)), m1 = within(f32x4.add(b, d)), m2 = within(f32x4.sub(a, c)), m3 = within(f32x4.sub(b, d));
     for (let k = 0; k < inputs; k++) {
       const slot = <usize>load<u32>(ins + (<usize>k << 2)) + (<usize>i << 2);

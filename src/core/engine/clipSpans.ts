@@ -98,7 +98,7 @@ export function layItem(
     k.heap.set(samples.length === n ? samples : samples.subarray(0, n), scratch >> 2);
     for (const f of item.fades) {
       const there = Math.min(f.frames, n - f.at);
-      if (there > 0) k.x.fadeRun(scratch + f.at * 4, there, f.first, f.length, f.curve, f.falling ? 1 : 0);
+      if (there > 0) k.x.fadeRun(scratch + f.at * 4, there, f.first, f.length, f.curve, f.falling);
     }
     k.x.mix(scratch, span.at(c) + item.at * 4, n, gain);
   }

@@ -1,4 +1,4 @@
-import { ChannelSet, type Kernels } from '@/core/kernels';
+import { RAMP_BYTES, ChannelSet, type Kernels } from '@/core/kernels';
 
 interface Line {
   /** Samples of delay. */
@@ -55,7 +55,7 @@ export class GlidingDelay {
 
   private begin(samples: number, glide: number): void {
     const ramp = (from: number, to: number) => {
-      const r = this.k.x.alloc(this.k.sizeOf('RAMP'));
+      const r = this.k.x.alloc(RAMP_BYTES);
       this.k.x.rampInit(r, from);
       this.k.x.rampTo(r, to, glide);
       return r;

@@ -1,6 +1,6 @@
 import type { Tap } from '@/core/paths';
 import { rolledTo } from '@/core/session';
-import { ChannelSet, type Kernels } from '@/core/kernels';
+import { RAMP_BYTES, ChannelSet, type Kernels } from '@/core/kernels';
 import { GlidingDelay } from './glidingDelay';
 import { LaneGain } from './laneGain';
 import { PlacedGains } from './placedGains';
@@ -63,7 +63,7 @@ export class LinkRunner {
   }
 
   private pair(from: number, to: number, gain: number): Pair {
-    const ramp = this.k.x.alloc(this.k.sizeOf('RAMP'));
+    const ramp = this.k.x.alloc(RAMP_BYTES);
     this.k.x.rampInit(ramp, gain);
     return { from, to, ramp, target: gain };
   }

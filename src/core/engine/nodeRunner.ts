@@ -1,4 +1,4 @@
-import { ChannelSet, type Kernels } from '@/core/kernels';
+import { RAMP_BYTES, ChannelSet, type Kernels } from '@/core/kernels';
 import { ChainRunner } from './chainRunner';
 import { GlidingDelay } from './glidingDelay';
 import { LaneGain } from './laneGain';
@@ -52,7 +52,7 @@ export class NodeRunner {
 
   private ramps(gain: number): number[] {
     return Array.from({ length: this.plan.channels }, () => {
-      const ramp = this.k.x.alloc(this.k.sizeOf('RAMP'));
+      const ramp = this.k.x.alloc(RAMP_BYTES);
       this.k.x.rampInit(ramp, gain);
       return ramp;
     });

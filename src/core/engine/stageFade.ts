@@ -1,4 +1,4 @@
-import { ChannelSet, type Kernels } from '@/core/kernels';
+import { RAMP_BYTES, ChannelSet, type Kernels } from '@/core/kernels';
 
 /** Brings a stage of a running chain in, or takes it out, between its sound and what came to it. */
 export class StageFade {
@@ -21,7 +21,7 @@ export class StageFade {
     this.before = new ChannelSet(k, channels, mostFrames);
     const ramps = (from: number) =>
       Array.from({ length: channels }, () => {
-        const r = k.x.alloc(k.sizeOf('RAMP'));
+        const r = k.x.alloc(RAMP_BYTES);
         k.x.rampInit(r, from);
         k.x.rampTo(r, 1 - from, glide);
         return r;

@@ -1,4 +1,4 @@
-import { ChannelSet, type Kernels } from '@/core/kernels';
+import { SHAPE_BYTES, ChannelSet, type Kernels } from '@/core/kernels';
 import type { ByteSource } from './byteSource';
 import { bytesPerSample, type SampleFormat } from './sampleFormat';
 import type { AudioInfo } from './audioInfo';
@@ -24,8 +24,8 @@ export class FrameCodec {
     this.planar = new ChannelSet(k, channels, mostFrames);
     this.ditherState = k.x.alloc(16);
     k.u32(this.ditherState, 1)[0] = 0x9e3779b9;
-    this.errors = k.x.alloc(k.sizeOf('SHAPE') * channels);
-    k.bytes(this.errors, k.sizeOf('SHAPE') * channels).fill(0);
+    this.errors = k.x.alloc(SHAPE_BYTES * channels);
+    k.bytes(this.errors, SHAPE_BYTES * channels).fill(0);
   }
 
   /** Fills `planar` from `bytes`; returns the number of whole frames. */

@@ -1,10 +1,10 @@
 // Chains of second-order sections: the same samples in blocks of any length, alone or side by side, while they glide too.
 import { describe, expect, it } from 'vitest';
+import { BIQUAD_BYTES } from '.';
 import { inBlocks, newKernels, noise, put } from '../../../tests/support/kernels';
 
 const k = newKernels();
 const N = 3001;
-const SIZE = k.sizeOf('BIQUAD');
 
 const coefs = (freq: number, gain: number): number => {
   const at = k.x.alloc(40);
@@ -17,8 +17,8 @@ function chain(stages: readonly number[], seed: number): { list: number; count: 
   const sections: number[] = [];
   const words = stages.flatMap((many) => [
     ...Array.from({ length: many }, () => {
-      const p = k.x.alloc(SIZE);
-      k.bytes(p, SIZE).fill(0);
+      const p = k.x.alloc(BIQUAD_BYTES);
+      k.bytes(p, BIQUAD_BYTES).fill(0);
       k.x.biquadSet(p, coefs(100 * (sections.length + seed + 1), 3 * ((sections.length % 3) - 1)), 0);
       sections.push(p);
       return p;

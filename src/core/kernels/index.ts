@@ -1,2 +1,3 @@
-export { Kernels, type KernelExports } from './kernels';
+export { Kernels } from './kernels';
+export * from './exports';
 export { ChannelSet } from './channelSet';

@@ -1,5 +1,6 @@
 // Each kernel against its plain, slow twin.
 import { describe, expect, it } from 'vitest';
+import { BIQUAD_BYTES } from '.';
 import { inBlocks, newKernels, noise, put, sine } from '../../../tests/support/kernels';
 
 const k = newKernels();
@@ -93,7 +94,7 @@ describe('biquad', () => {
   it.each(designs)('%s runs like direct form I', (_, design) => {
     const coefs = coefsOf(design);
     const at = k.putF64(coefs);
-    const section = k.x.alloc(k.sizeOf('BIQUAD'));
+    const section = k.x.alloc(BIQUAD_BYTES);
     k.x.biquadSet(section, at, 0);
     const x = noise(N, 0.5, 8);
     const set = put(k, [x]);
@@ -109,9 +110,9 @@ describe('biquad', () => {
     const f = k.putF64(freqs);
     const out = k.x.alloc(24);
     k.x.response(coefs, 1, 48000, f, out, 3);
-    const section = k.x.alloc(k.sizeOf('BIQUAD'));
+    const section = k.x.alloc(BIQUAD_BYTES);
     freqs.forEach((freq, i) => {
-      k.bytes(section, k.sizeOf('BIQUAD')).fill(0);
+      k.bytes(section, BIQUAD_BYTES).fill(0);
       k.x.biquadSet(section, coefs, 0);
       const set = put(k, [sine(48000, 48000, freq, 0.5)]);
       k.x.biquadChain(listOf(section), 1, set.at(0), 48000);
@@ -160,7 +161,7 @@ describe('biquad', () => {
   it('changes without a jump: the step between two samples stays small', () => {
     const flat = k.putF64([1, 0, 0, 0, 0]);
     const bell = k.putF64(coefsOf((o) => k.x.designBell(o, 48000, 200, 1, 12)));
-    const section = k.x.alloc(k.sizeOf('BIQUAD'));
+    const section = k.x.alloc(BIQUAD_BYTES);
     k.x.biquadSet(section, flat, 0);
     const x = sine(4800, 48000, 200, 0.25);
     const set = put(k, [x]);

@@ -1,4 +1,4 @@
-import type { Kernels } from '@/core/kernels';
+import { HILBERT_BYTES, type Kernels } from '@/core/kernels';
 
 /** Taps on either side at 48 kHz: within 0.1 dB from 60 Hz up. */
 const HALF_AT_48K = 1535;
@@ -18,7 +18,7 @@ export class Quadrature {
     rate: number,
   ) {
     this.delay = quadratureDelay(rate);
-    this.state = k.x.alloc(k.sizeOf('HILBERT'));
+    this.state = k.x.alloc(HILBERT_BYTES);
     k.x.hilbertInit(this.state, this.delay);
   }
 

@@ -1,4 +1,4 @@
-import type { Kernels } from '@/core/kernels';
+import { BIQUAD_BYTES, type Kernels } from '@/core/kernels';
 
 /** Coefficients of one second-order section: 5 f64. */
 export const SECTION_BYTES = 40;
@@ -15,7 +15,7 @@ export class FixedFilter {
     most: number,
     design: (coefs: number) => number,
   ) {
-    const size = k.sizeOf('BIQUAD');
+    const size = BIQUAD_BYTES;
     const coefs = k.x.alloc(SECTION_BYTES * most);
     this.count = design(coefs);
     this.states = k.x.alloc(size * this.count);

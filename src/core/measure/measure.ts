@@ -1,4 +1,4 @@
-import type { Kernels } from '@/core/kernels';
+import { LOUDNESS_BYTES, TRUEPEAK_BYTES, type Kernels } from '@/core/kernels';
 import { type ChannelLevels, type Correlation, LevelSums } from './levels';
 import { dialogueLoudness, integrated, loudnessRange, momentary, shortTerm } from './loudness';
 import { SpeechActivity } from './speech';
@@ -67,10 +67,10 @@ export class Measure {
   ) {
     const hop = Math.round(sampleRate * HOP_SECONDS);
     const w = k.putF64(weights);
-    this.loud = k.x.alloc(k.sizeOf('LOUDNESS'));
+    this.loud = k.x.alloc(LOUDNESS_BYTES);
     k.x.loudnessInit(this.loud, sampleRate, weights.length, hop, w);
     k.x.release(w);
-    this.peaks = weights.map(() => k.x.alloc(k.sizeOf('TRUEPEAK')));
+    this.peaks = weights.map(() => k.x.alloc(TRUEPEAK_BYTES));
     this.out = k.x.alloc((Math.ceil(mostFrames / hop) + 1) * 8);
     this.begin();
   }
@@ -171,7 +171,7 @@ export class Measure {
   /** Starts anew. */
   reset(): void {
     this.k.x.loudnessReset(this.loud);
-    for (const p of this.peaks) this.k.bytes(p, this.k.sizeOf('TRUEPEAK')).fill(0);
+    for (const p of this.peaks) this.k.bytes(p, TRUEPEAK_BYTES).fill(0);
     this.count = this.quietRun = this.quietMost = this.frames = 0;
     this.begin();
   }

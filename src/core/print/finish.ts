@@ -9,7 +9,7 @@ import {
   type Dithering,
   type SampleFormat,
 } from '@/core/files';
-import type { Kernels } from '@/core/kernels';
+import { RAMP_BYTES, type Kernels } from '@/core/kernels';
 import type { PrintSink } from './run';
 
 const SPAN = 16_384;
@@ -44,7 +44,7 @@ export async function finishFile(
   const most = Math.ceil((2 * SPAN * to.sampleRate) / info.sampleRate) + 2 * SPAN;
   const codec = new FrameCodec(k, info.format, channels, SPAN, info.bigEndian);
   const out = new FrameCodec(k, to.format, channels, rates ? most : SPAN);
-  const ramp = k.x.alloc(k.sizeOf('RAMP'));
+  const ramp = k.x.alloc(RAMP_BYTES);
   const block = channels * bytesPerSample(to.format);
   let [frames, overs] = [0, 0];
   const give = async (table: number, n: number) => {

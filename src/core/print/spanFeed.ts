@@ -78,7 +78,7 @@ export class SpanFeed {
     const first = Math.max(0, at - this.until);
     const n = Math.max(0, Math.min(LAST - first, this.frames - from));
     for (let c = 0; c < span.channels; c++) {
-      if (n > 0) this.k.x.fadeRun(span.at(c) + from * 4, n, first, LAST, EVEN, 1);
+      if (n > 0) this.k.x.fadeRun(span.at(c) + from * 4, n, first, LAST, EVEN, true);
       span.view(c, this.frames).fill(0, from + n);
     }
   }

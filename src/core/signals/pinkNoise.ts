@@ -1,4 +1,4 @@
-import { ChannelSet, type Kernels } from '@/core/kernels';
+import { BIQUAD_BYTES, ChannelSet, type Kernels } from '@/core/kernels';
 import type { Generator } from './generator';
 
 const SECTION_BYTES = 40;
@@ -38,7 +38,7 @@ export class PinkNoise implements Generator {
     for (let s = 0; s < all; s++) sections.push(Array.from(k.f64(coefs + s * SECTION_BYTES, 5)));
     k.x.release(coefs);
     for (const s of sections) {
-      const state = k.x.alloc(k.sizeOf('BIQUAD'));
+      const state = k.x.alloc(BIQUAD_BYTES);
       const p = k.putF64(s);
       k.x.biquadSet(state, p, 0);
       k.x.release(p);

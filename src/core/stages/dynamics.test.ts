@@ -2,11 +2,11 @@
 // src/kernels/dynamics.ts.
 import { describe, expect, it } from 'vitest';
 import { newKernels, noise, put } from '../../../tests/support/kernels';
+import { HOP } from '@/core/kernels';
 import { defaultsOf, stageKind, type StageValues } from '.';
 
 const k = newKernels();
 const RATE = 48000;
-const HOP = 16;
 
 /** Noise whose level changes every 100 ms between loud and very soft. */
 const speech = (seed: number) =>

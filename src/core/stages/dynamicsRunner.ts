@@ -1,4 +1,4 @@
-import { ChannelSet, type Kernels } from '@/core/kernels';
+import { RAMP_BYTES, ChannelSet, type Kernels } from '@/core/kernels';
 import { COEF_BYTES, SectionStates } from './filterRunner';
 import type { Key, StageRunner, StageValues } from './stage';
 
@@ -40,7 +40,7 @@ export class DynamicsRunner implements StageRunner {
     k.x.dynamicsInit(this.state, law.kernel, channels);
     this.coefs = k.x.alloc(COEF_BYTES * MOST_SECTIONS);
     this.filters = new SectionStates(k, rate, channels, MOST_SECTIONS);
-    if (law.bandShare) this.shares = Array.from({ length: 2 * channels }, () => k.x.alloc(k.sizeOf('RAMP')));
+    if (law.bandShare) this.shares = Array.from({ length: 2 * channels }, () => k.x.alloc(RAMP_BYTES));
   }
 
   set(values: StageValues, on: boolean): void {

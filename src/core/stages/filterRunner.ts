@@ -1,4 +1,4 @@
-import type { Kernels } from '@/core/kernels';
+import { BIQUAD_BYTES, type Kernels } from '@/core/kernels';
 import type { StageRunner, StageValues } from './stage';
 
 export const COEF_BYTES = 40;
@@ -24,7 +24,7 @@ export class SectionStates {
     channels: number,
     most: number,
   ) {
-    const size = k.sizeOf('BIQUAD');
+    const size = BIQUAD_BYTES;
     this.flat = k.putF64([1, 0, 0, 0, 0]);
     this.states = Array.from({ length: channels }, () => {
       const p = k.x.alloc(size * most);
@@ -42,7 +42,7 @@ export class SectionStates {
 
   /** Heads for `sections` sections with the coefficients at `coefs`. */
   aim(coefs: number, sections: number): void {
-    const size = this.k.sizeOf('BIQUAD');
+    const size = BIQUAD_BYTES;
     const glide = this.fresh ? 0 : Math.round(GLIDE_SECONDS * this.rate);
     this.used = Math.max(this.used, sections);
     for (const state of this.states) {
@@ -55,7 +55,7 @@ export class SectionStates {
 
   /** Addresses of a channel's sections that work. */
   sections(channel: number): readonly number[] {
-    const size = this.k.sizeOf('BIQUAD');
+    const size = BIQUAD_BYTES;
     return Array.from({ length: this.used }, (_, s) => this.states[channel]! + s * size);
   }
 

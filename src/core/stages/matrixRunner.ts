@@ -1,4 +1,4 @@
-import { ChannelSet, type Kernels } from '@/core/kernels';
+import { RAMP_BYTES, ChannelSet, type Kernels } from '@/core/kernels';
 import { ComplexMatrix, type ComplexGains } from '@/core/matrix';
 import type { StageRunner, StageValues } from './stage';
 
@@ -23,15 +23,15 @@ export class MatrixRunner implements StageRunner {
   ) {
     this.matrix = new ComplexMatrix(k, rate, gains);
     [this.on, this.off] = [1, 0].map((gain) => {
-      const ramp = k.x.alloc(k.sizeOf('RAMP') * channels);
-      for (let c = 0; c < channels; c++) k.x.rampInit(ramp + c * k.sizeOf('RAMP'), gain);
+      const ramp = k.x.alloc(RAMP_BYTES * channels);
+      for (let c = 0; c < channels; c++) k.x.rampInit(ramp + c * RAMP_BYTES, gain);
       return ramp;
     }) as [number, number];
   }
 
   set(_values: StageValues, on: boolean): void {
     const glide = this.fresh ? 0 : Math.round(GLIDE_SECONDS * this.rate);
-    const size = this.k.sizeOf('RAMP');
+    const size = RAMP_BYTES;
     for (let c = 0; c < this.channels; c++) {
       this.k.x.rampTo(this.on + c * size, on ? 1 : 0, glide);
       this.k.x.rampTo(this.off + c * size, on ? 0 : 1, glide);
@@ -45,7 +45,7 @@ export class MatrixRunner implements StageRunner {
       this.out?.free();
       this.out = new ChannelSet(k, this.channels, n);
     }
-    const size = k.sizeOf('RAMP');
+    const size = RAMP_BYTES;
     this.matrix.run(chans, this.out.table, n);
     for (let c = 0; c < this.channels; c++) {
       const to = k.heapU32[(chans >> 2) + c]!;

@@ -1,4 +1,4 @@
-import type { Kernels } from '@/core/kernels';
+import { TAP_BYTES, type Kernels } from '@/core/kernels';
 import { type StageKind, type StageRunner, type StageValues, valueOf } from '../stage';
 
 const MOST_MS = 1000;
@@ -19,7 +19,7 @@ class DelayRunner implements StageRunner {
     // Lines of a second each are made when first wanted.
     if (samples > 0 && this.taps.length === 0) {
       this.taps = Array.from({ length: this.channels }, () => {
-        const p = this.k.x.alloc(this.k.sizeOf('TAP'));
+        const p = this.k.x.alloc(TAP_BYTES);
         this.k.x.tapInit(p, Math.ceil((MOST_MS / 1000) * this.rate), Math.round(FADE_SECONDS * this.rate));
         return p;
       });

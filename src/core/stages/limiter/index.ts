@@ -1,4 +1,4 @@
-import type { Kernels } from '@/core/kernels';
+import { TRUEPEAK_HISTORY, type Kernels } from '@/core/kernels';
 import { choiceParam, linkParam, type StageKind, type StageRunner, type StageValues, valueOf } from '../stage';
 
 const LOOK_AHEAD_SECONDS = 0.0015;
@@ -7,6 +7,8 @@ const TRUE_PASSES = 2;
 const TRUE_MARGIN_DB = 0.02;
 
 const windowOf = (rate: number): number => Math.round(LOOK_AHEAD_SECONDS * rate);
+/** Samples by which one pass delays. */
+const passDelay = (rate: number, real: boolean): number => windowOf(rate) - 1 + (real ? TRUEPEAK_HISTORY : 0);
 const truePeaks = (values: StageValues): boolean => valueOf(limiter, values, 'limits') === 1;
 
 /** The passes that limit all channels by what the values say; one after the other. */
@@ -36,7 +38,7 @@ export class LimiterPasses {
     this.real = real;
     this.passes = Array.from({ length: real ? TRUE_PASSES : 1 }, () => {
       const p = this.k.x.alloc(this.k.x.limiterBytes(this.channels));
-      this.k.x.limiterInit(p, this.channels, windowOf(this.rate), real ? 1 : 0);
+      this.k.x.limiterInit(p, this.channels, windowOf(this.rate), passDelay(this.rate, real), real ? 1 : 0);
       return p;
     });
   }
@@ -68,12 +70,9 @@ export class LimiterPasses {
   }
 }
 
-/** Length of the kernels' true-peak interpolator, less one. */
-const INTERPOLATOR = 31;
-
 /** Samples by which each pass delays. */
 export const passDelays = (values: StageValues, rate: number): number[] =>
-  truePeaks(values) ? Array<number>(TRUE_PASSES).fill(windowOf(rate) - 1 + INTERPOLATOR) : [windowOf(rate) - 1];
+  Array.from({ length: truePeaks(values) ? TRUE_PASSES : 1 }, () => passDelay(rate, truePeaks(values)));
 
 /** Look-ahead limiter: no sample, or no true peak, passes the ceiling. */
 export const limiter: StageKind = {

@@ -1,4 +1,4 @@
-import { ChannelSet, type Kernels } from '@/core/kernels';
+import { RAMP_BYTES, REVERB_BYTES, ChannelSet, type Kernels } from '@/core/kernels';
 import { roomy } from '../dynamicsRunner';
 import { linkParam, type StageKind, type StageRunner, type StageValues, valueOf } from '../stage';
 import { lineLengths } from './lines';
@@ -30,9 +30,9 @@ class ReverbRunner implements StageRunner {
     private readonly rate: number,
     private readonly channels: number,
   ) {
-    this.wetRamp = k.x.alloc(k.sizeOf('RAMP') * channels);
-    this.dryRamp = k.x.alloc(k.sizeOf('RAMP') * channels);
-    this.inRamp = k.x.alloc(k.sizeOf('RAMP') * channels);
+    this.wetRamp = k.x.alloc(RAMP_BYTES * channels);
+    this.dryRamp = k.x.alloc(RAMP_BYTES * channels);
+    this.inRamp = k.x.alloc(RAMP_BYTES * channels);
     this.ramp(this.inRamp, 1, 0);
   }
 
@@ -62,7 +62,7 @@ class ReverbRunner implements StageRunner {
   }
 
   private ramp(ramps: number, gain: number, glide: number): void {
-    const size = this.k.sizeOf('RAMP');
+    const size = RAMP_BYTES;
     for (let c = 0; c < this.channels; c++) this.k.x.rampTo(ramps + c * size, gain, glide);
   }
 
@@ -89,7 +89,7 @@ class ReverbRunner implements StageRunner {
       // Rooms of their own differ a little, so that equal sounds in two channels stay two rooms.
       const seed = v('seed') + i;
       k.u32(sizes, 16).set(lineLengths(v('size'), this.rate, seed));
-      const p = k.x.alloc(k.sizeOf('REVERB'));
+      const p = k.x.alloc(REVERB_BYTES);
       const width = linked ? this.channels : 1;
       k.x.reverbInit(p, width, width, sizes, Math.round((v('preDelay') / 1000) * this.rate), seed);
       this.networks.push(p);
@@ -120,7 +120,7 @@ class ReverbRunner implements StageRunner {
   private part(chans: number, at: number, n: number): void {
     const { k, channels } = this;
     const wet = (this.wet = roomy(k, this.wet, channels, n));
-    const size = k.sizeOf('RAMP');
+    const size = RAMP_BYTES;
     for (let c = 0; c < channels; c++) {
       k.x.copy(wet.at(c), k.heapU32[(chans >> 2) + c]! + at * 4, n);
       k.x.scaleRamp(this.inRamp + c * size, wet.at(c), n);

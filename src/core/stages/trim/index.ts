@@ -1,4 +1,4 @@
-import type { Kernels } from '@/core/kernels';
+import { RAMP_BYTES, type Kernels } from '@/core/kernels';
 import { choiceParam, type StageKind, type StageRunner, type StageValues, valueOf } from '../stage';
 
 const GLIDE_SECONDS = 0.01;
@@ -13,7 +13,7 @@ class TrimRunner implements StageRunner {
     channels: number,
   ) {
     this.ramps = Array.from({ length: channels }, () => {
-      const ramp = k.x.alloc(k.sizeOf('RAMP'));
+      const ramp = k.x.alloc(RAMP_BYTES);
       k.x.rampInit(ramp, 1);
       return ramp;
     });
