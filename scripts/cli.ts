@@ -17,7 +17,7 @@ import { differenceText, hullOf, levelText, printRanges, rangesOf, withFiles } f
 import type { SessionDoc } from '@/core/session';
 import { listSessions, openSession } from '@/server/sessions';
 import {
-  type Cue,
+  type ListedCue,
   cuesOf,
   type Read,
   readCueList,
@@ -285,7 +285,7 @@ async function convert(
 
 const FORMATS: Record<string, 8 | 16 | 24 | 32 | 132> = { 8: 8, 16: 16, 24: 24, 32: 32, '32f': 132 };
 
-const timelineOf = (value: Timeline | Cue[]): Timeline | null => (Array.isArray(value) ? null : value);
+const timelineOf = (value: Timeline | ListedCue[]): Timeline | null => (Array.isArray(value) ? null : value);
 
 /** A session's timeline, or a file of another tool, as a list or timeline of another kind. */
 async function exchange(
@@ -299,7 +299,7 @@ async function exchange(
   const startFrames = timecodeToFrames(options.start, frameRate(id));
   const list = { frameRate: id, startFrames };
   const text = ending(from) ? await readFile(from, 'utf8') : '';
-  const read = ((): Read<Timeline> | Read<Cue[]> | null => {
+  const read = ((): Read<Timeline> | Read<ListedCue[]> | null => {
     if (ending(from) === '.otio') return readOtio(text, Number(options.rate));
     if (ending(from) === '.edl') return readEdl(text, id, Number(options.rate), startFrames);
     if (ending(from) === '.srt') return readSrt(text);

@@ -2,13 +2,13 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { afterAll, expect, it } from 'vitest';
-import { type Cue, readSrt, readVtt, writeSrt, writeVtt } from '@/core/exchange';
+import { type ListedCue, readSrt, readVtt, writeSrt, writeVtt } from '@/core/exchange';
 import { folder, run } from './tools';
 
 const dir = folder();
 afterAll(() => void run('rm', '-rf', dir));
 
-const cues: Cue[] = [
+const cues: ListedCue[] = [
   { start: 1, end: 2.5, speaker: '', text: 'The keel is laid.' },
   { start: 3.04, end: 4, speaker: '', text: 'Wind & waves\nsecond line' },
   { start: 3600.96, end: 3661.12, speaker: '', text: '"Hard, to port!"' },

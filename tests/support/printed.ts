@@ -13,7 +13,7 @@ import {
   type PrintedFile,
   type Proof,
 } from '@/core/print';
-import { bitsOf, orderOf, type SessionDoc } from '@/core/session';
+import { wordLengthOf, orderOf, type SessionDoc } from '@/core/session';
 import { widthOf } from '@/core/speakers';
 import { newKernels } from './kernels';
 import { MemorySource } from './memorySource';
@@ -92,7 +92,7 @@ export async function printed(
         doc,
         read,
         (d) => {
-          const frame = widthOf(d.layout) * (bitsOf(doc, d) / 8);
+          const frame = widthOf(d.layout) * (wordLengthOf(doc, d) / 8);
           const file = new Uint8Array(DATA_OFFSET + (end - start) * frame);
           bytes.set(d.id, file);
           return { write: async (at, piece) => file.set(piece, at) };

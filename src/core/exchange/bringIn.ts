@@ -1,5 +1,5 @@
 import { stemsOf, type EditJson, type MediaRef, type SessionDoc } from '@/core/session';
-import { LAYOUTS, widthOf, type LayoutId } from '@/core/speakers';
+import { layoutOfWidth, widthOf, type LayoutId } from '@/core/speakers';
 import { frameRate, frameToSample, timecodeToFrames } from '@/core/units';
 import { readEdl } from './edl';
 import { readOtio } from './otio';
@@ -59,9 +59,7 @@ function fileFor(files: ReadonlyMap<string, MediaRef[]>, clip: TimelineClip): Me
 }
 
 const layoutFor = (doc: SessionDoc, channels: number): LayoutId | null =>
-  widthOf(doc.format.layout) === channels
-    ? doc.format.layout
-    : (LAYOUTS.find((l) => l.speakers.length === channels)?.id ?? null);
+  widthOf(doc.format.layout) === channels ? doc.format.layout : (layoutOfWidth(channels)?.id ?? null);
 
 /**
  * Lays a timeline onto the session: rows onto tracks of the same name and width, others onto new ones; files are found by

@@ -1,7 +1,7 @@
 import Papa from 'papaparse';
 import { guarded } from './cells';
 import { frameRate, framesToTimecode, type FrameRateId } from '@/core/units';
-import type { Cue } from './timeline';
+import type { ListedCue } from './timeline';
 
 /** Timecodes of a list: its frame rate, and the frame (since 00:00:00:00) at which second 0 stands. */
 export interface ListTimes {
@@ -12,7 +12,7 @@ export interface ListTimes {
 const COLUMNS = ['number', 'in', 'out', 'speaker', 'text'] as const;
 
 /** Comma-separated cue list (RFC 4180): number, in, out, speaker, text; times as timecode. */
-export function writeCueList(cues: readonly Cue[], { frameRate: id, startFrames }: ListTimes): string {
+export function writeCueList(cues: readonly ListedCue[], { frameRate: id, startFrames }: ListTimes): string {
   const rate = frameRate(id);
   const tc = (seconds: number) => framesToTimecode(startFrames + Math.round((seconds * rate.num) / rate.den), rate);
   const rows = cues.map((c, i) => [

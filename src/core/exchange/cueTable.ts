@@ -3,7 +3,7 @@ import { frameRate, timecodeToFrames } from '@/core/units';
 import { unguarded } from './cells';
 import type { ListTimes } from './cueList';
 import { parseCueTime } from './cueTimes';
-import { ExchangeFault, type Cue, type Read } from './timeline';
+import { ExchangeFault, type ListedCue, type Read } from './timeline';
 
 /** What a column of a cue list may hold. */
 export const CUE_COLUMNS = ['number', 'in', 'out', 'speaker', 'text'] as const;
@@ -87,7 +87,7 @@ export function cuesOfTable(
   { rows, columns, headed }: CueTable,
   { frameRate: id, startFrames }: ListTimes,
   relative = false,
-): Read<Cue[]> {
+): Read<ListedCue[]> {
   const rate = frameRate(id);
   const { in: inAt, out: outAt, text: what, speaker: who, number: no } = columns;
   if (inAt === undefined || what === undefined)
@@ -101,7 +101,7 @@ export function cuesOfTable(
   };
   const cell = (row: string[], at: number | undefined) => (at === undefined ? '' : unguarded(row[at] ?? '').trim());
   const notes: string[] = [];
-  const value = rows.slice(headed ? 1 : 0).flatMap((row, i): Cue[] => {
+  const value = rows.slice(headed ? 1 : 0).flatMap((row, i): ListedCue[] => {
     try {
       const start = seconds(cell(row, inAt));
       const number = cell(row, no);
@@ -125,7 +125,7 @@ export function cuesOfTable(
 }
 
 /** Reads a cue list, with headings or without. Throws ExchangeFault when no column holds times or words. */
-export function readCueList(text: string, times: ListTimes): Read<Cue[]> {
+export function readCueList(text: string, times: ListTimes): Read<ListedCue[]> {
   const table = cueTable(text);
   if (!table)
     throw new ExchangeFault(

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { frameRate, frameToSample, timecodeToFrames } from '@/core/units';
 import {
-  type Cue,
+  type ListedCue,
   ExchangeFault,
   formatCueTime,
   parseCueTime,
@@ -200,7 +200,7 @@ describe('CMX 3600 style edit list', () => {
   });
 });
 
-const cues: Cue[] = [
+const cues: ListedCue[] = [
   { start: 1, end: 2.5, speaker: 'NARRATOR', text: 'The keel is laid.' },
   { start: 3.04, end: 4, speaker: '', text: 'Wind & <waves> -->\nsecond line' },
   { start: 3600.96, end: 3661.12, speaker: 'PILOT', text: '"Hard, to port!"' },

@@ -15,7 +15,7 @@ import {
   writeOtio,
   writeSrt,
   writeVtt,
-  type Cue,
+  type ListedCue,
 } from '.';
 
 const RUNS = Number(process.env.FUZZ_RUNS ?? 2000);
@@ -24,7 +24,7 @@ const timeline = sessionTimeline(
     ...{ type: 'addClip', id: 'c', track: 'a', start: 480, media: mono('m', 48_000) },
   }),
 );
-const cues: Cue[] = [
+const cues: ListedCue[] = [
   { number: '1', start: 1, end: 2.5, speaker: 'Pilot', text: 'Mind the gauge, "now".' },
   { number: '2', start: 3, end: 4, speaker: '', text: 'Two\nlines & <one> more' },
 ];

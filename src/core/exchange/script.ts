@@ -3,7 +3,7 @@ import { frameRate, timecodeToFrames } from '@/core/units';
 import type { ListTimes } from './cueList';
 import { cuesOfTable, cueTable, type CueColumns, type CueTable } from './cueTable';
 import { readSrt, readVtt } from './subtitles';
-import { ExchangeFault, type Cue as ReadCue } from './timeline';
+import { ExchangeFault, type ListedCue } from './timeline';
 
 export interface ScriptRead {
   cues: Pick<Cue, 'id' | 'number' | 'start' | 'end' | 'character' | 'text'>[];
@@ -78,14 +78,14 @@ export const numberCues = (cues: ScriptRead['cues'], first: number): ScriptRead[
   cues.map((c, i) => ({ ...c, number: c.number || String(first + i) }));
 
 interface AnyRead {
-  value: ReadCue[];
+  value: ListedCue[];
   notes: string[];
   table: CueTable | null;
   times: ScriptTimes | null;
 }
 
 /** Times that all lie before the session's start, as it is counted, are counted from it. */
-const guessTimes = (value: readonly ReadCue[], start: number): ScriptTimes =>
+const guessTimes = (value: readonly ListedCue[], start: number): ScriptTimes =>
   start > 0 && value.every((c) => c.start < start) ? 'from the start' : 'timecode';
 
 function readAny(doc: SessionDoc, text: string, seconds: number, asked: ScriptAsked): AnyRead {
@@ -111,13 +111,13 @@ function readAny(doc: SessionDoc, text: string, seconds: number, asked: ScriptAs
 }
 
 /** "PILOT: Mind the gauge." or a tab between; one line each, one after another from the playhead. */
-function plainLines(text: string, seconds: number): { value: ReadCue[]; notes: string[] } {
+function plainLines(text: string, seconds: number): { value: ListedCue[]; notes: string[] } {
   let at = seconds;
   const value = text
     .split(/\r?\n/)
     .map((l) => l.trim())
     .filter(Boolean)
-    .map((line): ReadCue => {
+    .map((line): ListedCue => {
       const parts = /^([^:\t]{1,40})[:\t]\s*(.+)$/.exec(line);
       const words = parts ? parts[2]! : line;
       const start = at;

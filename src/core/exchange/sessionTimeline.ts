@@ -1,6 +1,6 @@
 import type { SessionDoc, Track } from '@/core/session';
 import { frameRate, timecodeToFrames } from '@/core/units';
-import type { Cue, Timeline } from './timeline';
+import type { ListedCue, Timeline } from './timeline';
 
 /** Tracks that hold material, and not what was printed of it. */
 export const sourcesOf = (doc: SessionDoc): Track[] => doc.tracks.filter((t) => t.print === undefined);
@@ -28,7 +28,7 @@ export function sessionTimeline(doc: SessionDoc): Timeline {
 }
 
 /** The script of a session as a cue list. */
-export const scriptOf = (doc: SessionDoc): Cue[] =>
+export const scriptOf = (doc: SessionDoc): ListedCue[] =>
   doc.cues.map((c) => ({
     number: c.number,
     start: c.start / doc.format.sampleRate,
@@ -38,7 +38,7 @@ export const scriptOf = (doc: SessionDoc): Cue[] =>
   }));
 
 /** A timeline's clips as a cue list: the track's name speaks, the clip's name is the text. */
-export const cuesOf = (t: Timeline): Cue[] =>
+export const cuesOf = (t: Timeline): ListedCue[] =>
   t.tracks
     .flatMap((track) =>
       track.clips.map((c) => ({

@@ -1,5 +1,5 @@
 import { formatCueTime, parseCueTime } from './cueTimes';
-import { type Cue, ExchangeFault, type Read } from './timeline';
+import { type ListedCue, ExchangeFault, type Read } from './timeline';
 
 const blocksOf = (text: string): { line: number; lines: string[] }[] => {
   const all = text.replace(/^\uFEFF/, '').split(/\r\n|\r|\n/);
@@ -24,7 +24,7 @@ function timesOf(line: string): [number, number] | null {
 const closed = (text: string): string => text.replace(/(\r?\n){2,}/g, '\n').trim();
 
 /** SubRip: number, times, text; the speaker stands before a colon in capitals, as scripts have it. */
-export function writeSrt(cues: readonly Cue[]): string {
+export function writeSrt(cues: readonly ListedCue[]): string {
   return cues
     .map((c, i) => {
       const text = closed(c.speaker ? `${c.speaker.toUpperCase()}: ${c.text}` : c.text);
@@ -36,7 +36,7 @@ export function writeSrt(cues: readonly Cue[]): string {
 const SPOKEN = /^([\p{Lu}][\p{Lu}\d .'-]{0,39}):\s+/u;
 
 /** Reads SubRip. Blocks without times are named in the notes; a text without any cue is refused. */
-export function readSrt(text: string): Read<Cue[]> {
+export function readSrt(text: string): Read<ListedCue[]> {
   return readCues(
     blocksOf(text),
     (body) => {
@@ -53,7 +53,7 @@ const ENTITIES: Record<string, string> = { amp: '&', lt: '<', gt: '>', nbsp: '\u
 const unescapeVtt = (text: string): string => text.replace(/&(\w+);/g, (all, name: string) => ENTITIES[name] ?? all);
 
 /** WebVTT (W3C): the speaker stands in a voice tag. */
-export function writeVtt(cues: readonly Cue[]): string {
+export function writeVtt(cues: readonly ListedCue[]): string {
   const body = cues.map((c, i) => {
     const text = escapeVtt(closed(c.text));
     const voice = c.speaker ? `<v ${escapeVtt(c.speaker.replace(/\s+/g, ' ').trim())}>${text}</v>` : text;
@@ -66,7 +66,7 @@ export function writeVtt(cues: readonly Cue[]): string {
 const TAG = /<[^<>]*>/g;
 
 /** Reads WebVTT; notes, styles and regions are passed over. Throws ExchangeFault when the first line is not "WEBVTT". */
-export function readVtt(text: string): Read<Cue[]> {
+export function readVtt(text: string): Read<ListedCue[]> {
   if (!/^\uFEFF?WEBVTT(?=[ \t\r\n]|$)/.test(text))
     throw new ExchangeFault('This is no WebVTT file: line 1 should begin with "WEBVTT".');
   const blocks = blocksOf(text).filter((b) => !/^\uFEFF?(WEBVTT|NOTE|STYLE|REGION)\b/.test(b.lines[0]!));
@@ -84,9 +84,9 @@ function readCues(
   blocks: { line: number; lines: string[] }[],
   body: (text: string) => { speaker: string; text: string },
   kind: string,
-): Read<Cue[]> {
+): Read<ListedCue[]> {
   const notes: string[] = [];
-  const value = blocks.flatMap(({ line, lines }): Cue[] => {
+  const value = blocks.flatMap(({ line, lines }): ListedCue[] => {
     const at = lines.findIndex((l) => l.includes('-->'));
     const times = at < 0 || at > 1 ? null : timesOf(lines[at]!);
     if (!times) {

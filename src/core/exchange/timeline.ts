@@ -34,7 +34,7 @@ export interface Timeline {
 }
 
 /** A line that is spoken or shown, in seconds. */
-export interface Cue {
+export interface ListedCue {
   /** As the list numbers it, where it does. */
   number?: string;
   start: number;

@@ -1,7 +1,15 @@
 import { joinedName } from '@/core/files';
 import { layoutOf, type LayoutId } from '@/core/speakers';
 import { sampleToTimecode, frameRate, timecodeToFrames } from '@/core/units';
-import { bitsOf, inFormOf, orderOf, rateOf, type Deliverable, type MediaRef, type SessionDoc } from '@/core/session';
+import {
+  wordLengthOf,
+  inFormOf,
+  orderOf,
+  rateOf,
+  type Deliverable,
+  type MediaRef,
+  type SessionDoc,
+} from '@/core/session';
 import { printRanges, type PrintRange } from './ranges';
 
 export const NAME_TOKENS = [
@@ -50,7 +58,7 @@ const rateToken = (rate: number): string => {
  * the session tells nothing.
  */
 export function printName(doc: SessionDoc, d: Deliverable, { version, range, made }: NameFacts): string {
-  const bits = bitsOf(doc, d);
+  const bits = wordLengthOf(doc, d);
   const values: Record<(typeof NAME_TOKENS)[number], string> = {
     session: doc.code,
     bus: d.token,

@@ -2,7 +2,7 @@ import type { ByteSource, Dithering } from '@/core/files';
 import type { Kernels } from '@/core/kernels';
 import { measureFile, momentary, shortTerm, type FileFacts } from '@/core/measure';
 import {
-  bitsOf,
+  wordLengthOf,
   ditherOf,
   orderOf,
   rateOf,
@@ -266,7 +266,7 @@ async function proveSum(
     return (
       all.find(
         ({ printed: { deliverable: d } }) =>
-          bitsOf(doc, d) === doc.format.wordLength && rateOf(doc, d) === doc.format.sampleRate,
+          wordLengthOf(doc, d) === doc.format.wordLength && rateOf(doc, d) === doc.format.sampleRate,
       ) ?? all[0]
     );
   };

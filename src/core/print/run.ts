@@ -3,7 +3,7 @@ import { DATA_OFFSET, FrameCodec, bytesPerSample, formatOfWord, type Dithering }
 import type { Kernels } from '@/core/kernels';
 import { layoutIn, layoutOf, loudnessWeights, reordering } from '@/core/speakers';
 import { Measure, type Measured } from '@/core/measure';
-import { bitsOf, ditherOf, orderOf, playedOf, type Deliverable, type SessionDoc } from '@/core/session';
+import { wordLengthOf, ditherOf, orderOf, playedOf, type Deliverable, type SessionDoc } from '@/core/session';
 import type { NodeExchange } from './exchange';
 import { layLeadIn, popChannels, type LeadInFrames } from './leadIn';
 import { partsOf, type PlanPart } from './parts';
@@ -179,7 +179,7 @@ function openOutput(
 ): Output {
   const node = outputNode(plan, d);
   if (!node) throw new RangeError(`the bus of the deliverable ${d.token} is not in the session any more`);
-  const format = formatOfWord(bitsOf(doc, d));
+  const format = formatOfWord(wordLengthOf(doc, d));
   const bytes = (SPAN + block) * node.channels * bytesPerSample(format);
   return {
     deliverable: d,

@@ -1,7 +1,7 @@
 import { linksOf, pathFrom, sounds } from '@/core/paths';
 import {
   admOf,
-  bitsOf,
+  wordLengthOf,
   fileFormOf,
   limitsOf,
   pointsOf,
@@ -49,7 +49,7 @@ export function againstBrief(
   const rate = rateOf(doc, deliverable);
   if (facts.sampleRate !== rate) stop(`rate ${facts.sampleRate} Hz instead of ${rate}`);
   if (admOf(doc, deliverable) && facts.kind !== 'BW64') stop(`${facts.kind} instead of BW64 with its channels told`);
-  const bits = bitsOf(doc, deliverable);
+  const bits = wordLengthOf(doc, deliverable);
   if (facts.bits !== bits) stop(`${facts.bits} bit instead of ${bits}`);
   if (facts.channels !== asked.channels) stop(`${facts.channels} channels instead of ${asked.channels}`);
   if (facts.frames !== asked.frames) stop(`${facts.frames} samples instead of ${asked.frames}`);

@@ -13,7 +13,7 @@ import {
 } from '@/core/print';
 import {
   admOf,
-  bitsOf,
+  wordLengthOf,
   ditherOf,
   fileFormOf,
   foldOf,
@@ -304,7 +304,7 @@ function briefOf(doc: SessionDoc, proof: Proof): string[] {
     );
   const bits = printed
     .filter((d) => d.wordLength || d.dither)
-    .map((d) => `${whatOf(doc, d)}: ${bitsOf(doc, d)} bit${DITHER_TEXT[ditherOf(doc, d)]}.`);
+    .map((d) => `${whatOf(doc, d)}: ${wordLengthOf(doc, d)} bit${DITHER_TEXT[ditherOf(doc, d)]}.`);
   return [
     `Agreed: ${loudnessText(doc.limits)}, at most ${formatDb(doc.limits.truePeak)} dBTP.`,
     ...own,

@@ -576,14 +576,14 @@ export const canEncode = (layout: LayoutId, encoding: Encoding): boolean =>
 export const limitsOf = (doc: SessionDoc, d: Deliverable): LoudnessLimits => d.limits ?? doc.limits;
 
 /** Bits of a printed file. */
-export const bitsOf = (doc: SessionDoc, d: Deliverable): WordLength => d.wordLength ?? doc.format.wordLength;
+export const wordLengthOf = (doc: SessionDoc, d: Deliverable): WordLength => d.wordLength ?? doc.format.wordLength;
 
 /** Rate of a printed file in Hz. */
 export const rateOf = (doc: SessionDoc, d: Deliverable): number => d.sampleRate ?? doc.format.sampleRate;
 
 /** Noise before the rounding of a printed file; files of 32 bits are not rounded. */
 export const ditherOf = (doc: SessionDoc, d: Deliverable): Dithering => {
-  const bits = bitsOf(doc, d);
+  const bits = wordLengthOf(doc, d);
   return bits === 32 ? 'none' : (d.dither ?? (bits === 16 ? 'tpdf' : 'none'));
 };
 

@@ -43,11 +43,11 @@ export function layoutOfExactMask(channels: number, mask: number): Layout | null
  * channels are only numbered).
  */
 export function layoutOfMask(channels: number, mask: number): Layout | null {
-  return (
-    layoutOfExactMask(channels, mask) ??
-    LAYOUTS.find((l) => l.speakers.length === channels && BY_WIDTH.has(l.id)) ??
-    null
-  );
+  return layoutOfExactMask(channels, mask) ?? layoutOfWidth(channels);
 }
+
+/** The layout that is meant where only a number of channels is told; null where there is none, or more than one. */
+export const layoutOfWidth = (channels: number): Layout | null =>
+  LAYOUTS.find((l) => l.speakers.length === channels && BY_WIDTH.has(l.id)) ?? null;
 
 const BY_WIDTH = new Set(['mono', 'stereo', 'lcr', 'quad', '5.0', '5.1', '7.0', '7.1', '7.1.4', '9.1.6']);

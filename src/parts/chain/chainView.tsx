@@ -5,7 +5,7 @@ import { DropdownMenu } from 'radix-ui';
 import { useEffect, useState, type HTMLAttributes } from 'react';
 import { edit, useDoc, watchChain } from '@/client';
 import { chainDelay } from '@/core/engine';
-import { chainOf, type OwnerKind, type SessionDoc, type Stage } from '@/core/session';
+import { chainOf, type Owner, type SessionDoc, type Stage } from '@/core/session';
 import type { LayoutId } from '@/core/speakers';
 import { defaultsOf, stageKind, STAGE_KINDS, type StageValues } from '@/core/stages';
 import { Meter } from '../meter';
@@ -19,8 +19,6 @@ import { ReductionBar } from './reductionBar';
 import { ReductionHistory } from './reductionHistory';
 import { RoomFacts } from './roomFacts';
 import { StageFields } from './stageFields';
-
-type Owner = { kind: OwnerKind; id: string };
 
 /** The chain of a line, track or bus: stages in order, each with its values, curve and gain reduction. */
 export function ChainView({ owner }: { owner: Owner }) {

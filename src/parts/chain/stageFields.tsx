@@ -1,12 +1,11 @@
 'use client';
 import { keyWouldLoop } from '@/core/paths';
 import { edit, preview, useDoc } from '@/client';
-import { type OwnerKind, type Stage } from '@/core/session';
+import { type Owner, type Stage } from '@/core/session';
 import { stageKind, type StageParam, valueOf } from '@/core/stages';
 import { Choice } from '../choice';
 import { NumberField } from '../numberField';
 
-type Owner = { kind: OwnerKind; id: string };
 type Props = { owner: Owner; stage: Stage };
 
 /** Every value of a stage, drawn from its description; values of one group share a row. */

@@ -1,16 +1,15 @@
 'use client';
 import { pathFrom } from '@/core/paths';
 import { Popover } from 'radix-ui';
-import { edit, useDoc } from '@/client';
+import { edit, useDoc, useLayouts } from '@/client';
 import { MONITOR, referenceOf } from '@/core/session';
 import { layoutOf, type LayoutId } from '@/core/speakers';
 import { Choice } from '@/parts';
 
-const WIDTHS: LayoutId[] = ['mono', 'stereo', 'lcr', 'quad', '5.0', '5.1', '7.1'];
-
 /** Words of the format sentence: where new tracks of each width go by themselves. */
 export function DefaultDestinations() {
   const doc = useDoc();
+  const layouts = useLayouts();
   const set = Object.entries(doc.destinations) as [LayoutId, string][];
   const name = (id: string) => (id === MONITOR ? 'the monitor' : (doc.buses.find((b) => b.id === id)?.name ?? id));
   const reference = referenceOf(doc)?.id;
@@ -31,16 +30,21 @@ export function DefaultDestinations() {
         {text}
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content className="pop w-[330px] p-3" sideOffset={4} align="start" aria-label="Default destinations">
+        <Popover.Content
+          className="pop max-h-(--radix-popover-content-available-height) w-[330px] overflow-y-auto p-3"
+          sideOffset={4}
+          align="start"
+          aria-label="Default destinations"
+        >
           <p className="small mb-2 text-quiet">
             A new track of a width goes here by itself. What passes by {referenceOf(doc)?.name ?? 'the reference'} is
             heard, but not printed.
           </p>
-          {WIDTHS.map((w) => (
+          {layouts.map(({ id: w, name: width }) => (
             <div key={w} className="flex h-[28px] items-center justify-between border-b">
-              <span>{layoutOf(w).name}</span>
+              <span>{width}</span>
               <Choice
-                label={`Default destination of ${layoutOf(w).name}`}
+                label={`Default destination of ${width}`}
                 look="bare"
                 value={doc.destinations[w] ?? 'none'}
                 options={[

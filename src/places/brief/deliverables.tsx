@@ -7,7 +7,7 @@ import { edit, useDoc, useLayouts } from '@/client';
 import { bytesPerSample, DATA_OFFSET, formatOfWord } from '@/core/files';
 import { exampleName } from '@/core/print';
 import {
-  bitsOf,
+  wordLengthOf,
   fileFormOf,
   limitsOf,
   stemsOf,
@@ -35,7 +35,8 @@ export function nameOrFault(doc: SessionDoc, d: Deliverable, version = 1): strin
 }
 
 const bytesOf = (doc: SessionDoc, d: Deliverable): number =>
-  DATA_OFFSET + (doc.range.end - doc.range.start) * widthOf(d.layout) * bytesPerSample(formatOfWord(bitsOf(doc, d)));
+  DATA_OFFSET +
+  (doc.range.end - doc.range.start) * widthOf(d.layout) * bytesPerSample(formatOfWord(wordLengthOf(doc, d)));
 
 const COLUMNS =
   'grid grid-cols-[20px_minmax(140px,1fr)_92px_82px_132px_76px_76px_112px_minmax(200px,1.4fr)_72px_24px] items-center gap-x-2';
@@ -136,7 +137,7 @@ function Row({ deliverable: d, handle }: { deliverable: Deliverable; handle: Rea
           label={`Bits of ${what}`}
           look="bare"
           className="figure"
-          value={String(bitsOf(doc, d))}
+          value={String(wordLengthOf(doc, d))}
           options={WORD_LENGTHS.map((w) => ({ value: String(w), label: w === 32 ? '32 float' : String(w) }))}
           onChange={(w) => set({ wordLength: Number(w) as 16 | 24 | 32 })}
         />

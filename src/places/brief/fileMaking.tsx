@@ -3,7 +3,7 @@ import { SlidersHorizontal } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { edit, useDoc } from '@/client';
 import {
-  bitsOf,
+  wordLengthOf,
   ditherOf,
   admOf,
   FILE_KINDS,
@@ -23,12 +23,12 @@ const DITHERS = [
 
 /** What is said of a file beside its bits: "44.1", "shaped", "ADM". */
 function said(doc: SessionDoc, d: Deliverable): string {
-  const usual = bitsOf(doc, d) === 16 ? 'tpdf' : 'none';
+  const usual = wordLengthOf(doc, d) === 16 ? 'tpdf' : 'none';
   return [
     ...(d.fileKind ? [d.fileKind === 'AIFF' ? 'AIFF' : 'WAV'] : []),
     ...(d.perChannel === undefined ? [] : [d.perChannel ? 'split' : 'interleaved']),
     ...(rateOf(doc, d) === doc.format.sampleRate ? [] : [String(rateOf(doc, d) / 1000)]),
-    ...(bitsOf(doc, d) === 32 || ditherOf(doc, d) === usual ? [] : [ditherOf(doc, d)]),
+    ...(wordLengthOf(doc, d) === 32 || ditherOf(doc, d) === usual ? [] : [ditherOf(doc, d)]),
     ...(admOf(doc, d) ? [admOf(doc, d) === 'bed' ? 'ADM' : 'objects'] : []),
   ].join(' ');
 }
@@ -100,7 +100,7 @@ export function FileMaking({ deliverable: d, what }: { deliverable: Deliverable;
           </label>
           <label className="flex items-center justify-between">
             <span className="text-quiet">Dither</span>
-            {bitsOf(doc, d) === 32 ? (
+            {wordLengthOf(doc, d) === 32 ? (
               <span className="small text-quiet">32 bits are not rounded</span>
             ) : (
               <Choice

@@ -2,14 +2,12 @@
 import { ClipboardPaste, GripVertical, Plus, Trash2 } from 'lucide-react';
 import { nanoid } from 'nanoid';
 import { useMemo, useState } from 'react';
-import { edit, useDoc } from '@/client';
+import { edit, useDoc, useLayouts } from '@/client';
 import { charactersOf, listOfNames, MOST_TRACKS, namesText, planRows, stemsOf, type BuilderRow } from '@/core/session';
-import { layoutOf, type LayoutId } from '@/core/speakers';
 import { Choice, Dialog, NumberField, SortableList, TextField } from '@/parts';
 import { newRow, useBuilderRows } from './builderRows';
 import { PlannedList } from './plannedList';
 
-const WIDTHS: LayoutId[] = ['mono', 'stereo', 'lcr', 'quad', '5.0', '5.1', '7.1', '7.1.4'];
 const KINDS: { value: BuilderRow['kind']; label: string; note: string }[] = [
   { value: 'recording', label: 'recording', note: 'a track that takes lines, takes and clips' },
   { value: 'stem', label: 'stem', note: 'a bus that is handed over' },
@@ -23,6 +21,7 @@ const COLUMNS =
 /** Rows that make many tracks and buses at once, with the list they would give beside them. */
 export function TrackBuilder() {
   const doc = useDoc();
+  const layouts = useLayouts();
   const [rows, setRows] = useBuilderRows();
   const [pasting, setPasting] = useState(false);
   const planned = useMemo(() => planRows(doc, rows), [doc, rows]);
@@ -78,7 +77,7 @@ export function TrackBuilder() {
                   label={`Width, row ${at}`}
                   look="bare"
                   value={row.layout}
-                  options={WIDTHS.map((w) => ({ value: w, label: layoutOf(w).name }))}
+                  options={layouts.map((l) => ({ value: l.id, label: l.name }))}
                   onChange={(layout) => set(id, { layout })}
                 />
                 <Choice

@@ -200,7 +200,8 @@ export const prints = pgTable('prints', {
   seenAt: timestamp('seen_at', { withTimezone: true }),
   proof: facts<Proof>('proof', withLostFigures),
   message: text('message'),
-  seconds: integer('seconds_ms'),
+  /** How long it took to make. */
+  milliseconds: integer('milliseconds'),
   startedAt: timestamp('started_at', { withTimezone: true }).notNull().defaultNow(),
 });
 

@@ -10,7 +10,7 @@ import {
   type SealedFile,
 } from '@/core/print';
 import { bytesPerSample, DATA_OFFSET, formatOfWord } from '@/core/files';
-import { admOf, bitsOf, orderOf, rateOf, type Deliverable, type SessionDoc } from '@/core/session';
+import { admOf, wordLengthOf, orderOf, rateOf, type Deliverable, type SessionDoc } from '@/core/session';
 import { widthOf } from '@/core/speakers';
 import { openFile, writeAll } from '../media';
 import { sha256 } from '../sha256';
@@ -57,7 +57,7 @@ export async function behindSamples(doc: SessionDoc, m: Making, of: HeaderFacts)
   const d = m.deliverable;
   const trailer = sessionFileTrailer(doc, fileOf(doc, d, of));
   if (!trailer) return;
-  const bytes = of.frames * bytesPerSample(formatOfWord(bitsOf(doc, d))) * widthOf(d.layout);
+  const bytes = of.frames * bytesPerSample(formatOfWord(wordLengthOf(doc, d))) * widthOf(d.layout);
   await writeAll(m.handle, trailer, DATA_OFFSET + bytes);
 }
 

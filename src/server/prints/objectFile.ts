@@ -15,7 +15,15 @@ import {
   type FileProof,
   type NewFile,
 } from '@/core/print';
-import { bitsOf, ditherOf, limitsOf, rateOf, type Deliverable, type SessionDoc, type Track } from '@/core/session';
+import {
+  wordLengthOf,
+  ditherOf,
+  limitsOf,
+  rateOf,
+  type Deliverable,
+  type SessionDoc,
+  type Track,
+} from '@/core/session';
 import { openFile, writeAll } from '../media';
 import { mixed, nameSealed, readable, sealedFile, type Making } from './making';
 import { sinkOf } from './printParts';
@@ -61,7 +69,7 @@ export async function sealObjects(
 ): Promise<FileProof> {
   const { deliverable: d, tracks } = of;
   const sampleRate = rateOf(doc, d);
-  const format = formatOfWord(bitsOf(doc, d));
+  const format = formatOfWord(wordLengthOf(doc, d));
   const printed = { ...doc, deliverables: pieces.map((p) => p.deliverable) };
   const sources = [];
   const handle = await open(of.file, 'wx');

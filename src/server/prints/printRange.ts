@@ -18,7 +18,7 @@ import {
 } from '@/core/print';
 import { bytesPerSample, DATA_OFFSET, formatOfWord } from '@/core/files';
 import {
-  bitsOf,
+  wordLengthOf,
   ditherOf,
   limitsOf,
   orderOf,
@@ -198,7 +198,7 @@ async function endTogether(
   for (const m of making) {
     m.printed.frames = Math.min(m.printed.frames, end);
     const { id, layout } = m.deliverable;
-    const bits = bitsOf(
+    const bits = wordLengthOf(
       doc,
       doc.deliverables.find((d) => d.id === id)!,
     );
@@ -247,7 +247,7 @@ async function makeAfter(
   onMade(file);
   try {
     const to = {
-      ...{ format: formatOfWord(bitsOf(doc, d)), dither: ditherOf(doc, d), sampleRate: rateOf(doc, d) },
+      ...{ format: formatOfWord(wordLengthOf(doc, d)), dither: ditherOf(doc, d), sampleRate: rateOf(doc, d) },
       ...{ gain: k.gain(gain), from: behind },
     };
     const done = await finishFile(k, source, sinkOf(handle), to, signal);

@@ -104,7 +104,7 @@ async function insert(session: string, doc: Row['doc'], asked: NonNullable<Row['
     seenAt: null,
     proof: null,
     message: null,
-    seconds: null,
+    milliseconds: null,
     startedAt: new Date(),
   };
   await (await db()).insert(p).values(row);
@@ -261,7 +261,7 @@ async function launched(row: Row, r: Running, { media, lacking, asked }: Launch)
     await clear(row);
   }
   running().delete(row.id);
-  await change(row.id, { ...over, seconds: Date.now() - r.began });
+  await change(row.id, { ...over, milliseconds: Date.now() - r.began });
 }
 
 /** Takes away what a print had begun. Its folder is its own: nothing else lies there. */

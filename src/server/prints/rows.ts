@@ -35,7 +35,7 @@ export function factsOf(row: Row): PrintFacts {
     ranges: row.asked?.ranges ?? [{ name: '', start: row.start, end: row.end }],
     proof: row.proof,
     message: row.message,
-    milliseconds: row.seconds,
+    milliseconds: row.milliseconds,
     range: r?.range ?? null,
     share,
     left: r && share > 0.03 ? ((Date.now() - r.began) * (1 - share)) / share : null,

@@ -1,5 +1,5 @@
 import { sumNode, type Link } from '@/core/paths';
-import { bitsOf, busOf, referencesOf, type Bus, type Linked, type SessionDoc, type Stage } from '@/core/session';
+import { wordLengthOf, busOf, referencesOf, type Bus, type Linked, type SessionDoc, type Stage } from '@/core/session';
 import { widthOf } from '@/core/speakers';
 import { APPLIERS, curveCount, DETECTORS } from '@/core/stages';
 import { linkedLimiter, linkedNode, through, type PlanLink, type PlanNode } from '../plan';
@@ -92,7 +92,7 @@ export function linkedNodes(ctx: Compiling, reference: Bus): PlanNode[] {
  */
 function marginOf(doc: SessionDoc, members: readonly Bus[], linked: Linked): number {
   const steps = members.map((stem) => {
-    const bits = doc.deliverables.filter((d) => d.bus === stem.id).map((d) => bitsOf(doc, d));
+    const bits = doc.deliverables.filter((d) => d.bus === stem.id).map((d) => wordLengthOf(doc, d));
     const fewest = Math.min(doc.format.wordLength, ...bits);
     return (fewest === 16 ? 1.5 : 0.5) * 2 ** (1 - Math.min(fewest, 24)) + 2 ** -23;
   });

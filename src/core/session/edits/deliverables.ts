@@ -18,7 +18,7 @@ import {
 import type { Dithering } from '@/core/files';
 import { CHANNEL_ORDERS, layoutOf, isOwn, ordersOf, type ChannelOrder, type LayoutId } from '@/core/speakers';
 import {
-  bitsOf,
+  wordLengthOf,
   busOf,
   fileFormOf,
   type FileKind,
@@ -172,7 +172,7 @@ export class SetDeliverable extends Edit {
     }
     if (this.dither === null) delete d.dither;
     else if (this.dither !== undefined) {
-      if (bitsOf(doc, d) === 32)
+      if (wordLengthOf(doc, d) === 32)
         throw new EditRefused(`${d.token} has 32 bits, which are not rounded: there is nothing to dither.`);
       d.dither = this.dither;
     }

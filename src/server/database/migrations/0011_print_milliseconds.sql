@@ -1,0 +1,1 @@
+ALTER TABLE "prints" RENAME COLUMN "seconds_ms" TO "milliseconds";
