@@ -1,19 +1,19 @@
 'use client';
 import { useRef } from 'react';
 import { readLevel } from '@/client';
+import { ZONE } from '@/core/measure';
 import { formatDb } from '@/core/units';
 import { useFrame } from './useFrame';
 import { useSeen } from './useSeen';
 
-/** dBFS at the left end, and the zone for voice peaks (common practice). */
+/** dBFS at the left end. */
 const LEFT = -60;
-export const ZONE = [-10, -6] as const;
 
 export const share = (db: number): number => Math.min(1, Math.max(0, (db - LEFT) / -LEFT));
 const percent = (db: number) => `${(share(db) * 100).toFixed(2)}%`;
 
 // Hard steps: below the zone, in it, above it, over full scale.
-const COLOURS = `linear-gradient(90deg, var(--signal) 0 ${percent(ZONE[0])}, var(--fine) ${percent(ZONE[0])} ${percent(ZONE[1])}, var(--warn) ${percent(ZONE[1])} 99.4%, var(--stop) 99.4%)`;
+const COLOURS = `linear-gradient(90deg, var(--signal) 0 ${percent(ZONE.from)}, var(--fine) ${percent(ZONE.from)} ${percent(ZONE.to)}, var(--warn) ${percent(ZONE.to)} 99.4%, var(--stop) 99.4%)`;
 
 interface MeterProps {
   /** Keys of the levels it shows; the highest counts. */
@@ -61,7 +61,7 @@ export function Meter({ keys, label, zone = false, height = 6, className = '' }:
       {zone && (
         <div
           className="absolute inset-y-0 bg-fine opacity-45"
-          style={{ left: percent(ZONE[0]), right: `${((1 - share(ZONE[1])) * 100).toFixed(2)}%` }}
+          style={{ left: percent(ZONE.from), right: `${((1 - share(ZONE.to)) * 100).toFixed(2)}%` }}
         />
       )}
       <div ref={bar} className="absolute inset-0" style={{ background: COLOURS, clipPath: 'inset(0 100% 0 0)' }} />
@@ -82,7 +82,7 @@ export function PeakFigure({ keys, className = '' }: { keys: readonly string[]; 
     last.current = held;
     text.current.textContent = held > LEFT - 30 ? formatDb(held) : '–';
     text.current.style.color =
-      held >= -0.05 ? 'var(--stop)' : held > ZONE[1] ? 'var(--warn)' : held >= ZONE[0] ? 'var(--fine)' : '';
+      held >= -0.05 ? 'var(--stop)' : held > ZONE.to ? 'var(--warn)' : held >= ZONE.from ? 'var(--fine)' : '';
   });
   return (
     <span ref={text} className={`figure ${className}`}>
