@@ -14,6 +14,7 @@ export * from './dialog';
 export * from './tip';
 export * from './chain';
 export * from './lanes';
+export * from './drawn';
 export * from './useFrame';
 export * from './useTick';
 export * from './pageNonce';

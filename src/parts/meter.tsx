@@ -3,6 +3,7 @@ import { useRef } from 'react';
 import { readLevel } from '@/client';
 import { ZONE } from '@/core/measure';
 import { formatDb } from '@/core/units';
+import { drawAttribute, drawText } from './drawn';
 import { useFrame } from './useFrame';
 import { useSeen } from './useSeen';
 
@@ -45,7 +46,7 @@ export function Meter({ keys, label, zone = false, height = 6, className = '' }:
       hold.current.style.opacity = held > LEFT ? '1' : '0';
       hold.current.style.background = held >= -0.05 ? 'var(--stop)' : 'var(--text)';
     }
-    root.current?.setAttribute('aria-valuenow', String(Math.round(Math.max(LEFT, db))));
+    drawAttribute(root.current, 'aria-valuenow', String(Math.round(Math.max(LEFT, db))));
   });
   return (
     <div
@@ -80,7 +81,7 @@ export function PeakFigure({ keys, className = '' }: { keys: readonly string[]; 
     const held = Math.max(-Infinity, ...keys.map((k) => readLevel(k).hold));
     if (held === last.current) return;
     last.current = held;
-    text.current.textContent = held > LEFT - 30 ? formatDb(held) : '–';
+    drawText(text.current, held > LEFT - 30 ? formatDb(held) : '–');
     text.current.style.color =
       held >= -0.05 ? 'var(--stop)' : held > ZONE.to ? 'var(--warn)' : held >= ZONE.from ? 'var(--fine)' : '';
   });

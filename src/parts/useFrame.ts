@@ -26,15 +26,11 @@ function everyFrame(): void {
 }
 
 function calmly(): void {
-  let handle = 0;
+  // No frame is asked for: where nothing is drawn anew, none is made.
   const timer = setInterval(() => {
-    cancelAnimationFrame(handle);
-    handle = requestAnimationFrame(drawAll);
+    if (!document.hidden) drawAll();
   }, CALM);
-  stop = () => {
-    clearInterval(timer);
-    cancelAnimationFrame(handle);
-  };
+  stop = () => clearInterval(timer);
 }
 
 const start = (): void => (calm?.matches ? calmly() : everyFrame());

@@ -8,6 +8,7 @@ import type { Stage } from '@/core/session';
 import { THIRD_OCTAVES } from '@/core/measure';
 import { stageKind } from '@/core/stages';
 import { toDb } from '@/core/units';
+import { drawAttribute } from '../drawn';
 import { useFrame } from '../useFrame';
 import { ASSETS } from '@/audio';
 
@@ -93,7 +94,7 @@ function LiveSpectrum() {
   useFrame(() => {
     const bands = readProbe()?.bands ?? [];
     const points = bands.map((level, i) => `L${x(THIRD_OCTAVES[i]!).toFixed(1)} ${y(level).toFixed(1)}`);
-    path.current?.setAttribute('d', points.length ? `M0 ${HEIGHT}${points.join('')}L${WIDTH} ${HEIGHT}Z` : '');
+    drawAttribute(path.current, 'd', points.length ? `M0 ${HEIGHT}${points.join('')}L${WIDTH} ${HEIGHT}Z` : '');
   });
   return <path ref={path} fill="var(--signal)" fillOpacity="0.28" data-testid="live-spectrum" />;
 }
@@ -107,10 +108,10 @@ function LivePoint({ stage, out }: { stage: string; out: (level: number) => numb
     const probe = readProbe();
     const level = probe?.stage === stage ? toDb(probe.level) : -Infinity;
     const shown = level > -72;
-    dot.current?.setAttribute('r', shown ? '4' : '0');
+    drawAttribute(dot.current, 'r', shown ? '4' : '0');
     if (!shown) return;
-    dot.current?.setAttribute('cx', x(level).toFixed(1));
-    dot.current?.setAttribute('cy', y(out(level)).toFixed(1));
+    drawAttribute(dot.current, 'cx', x(level).toFixed(1));
+    drawAttribute(dot.current, 'cy', y(out(level)).toFixed(1));
   });
   return <circle ref={dot} r="0" fill="var(--signal)" stroke="var(--ground)" data-testid="live-point" />;
 }

@@ -2,6 +2,7 @@
 import { useRef } from 'react';
 import { readReduction } from '@/client';
 import { formatDb } from '@/core/units';
+import { drawAttribute, drawText } from '../drawn';
 import { useFrame } from '../useFrame';
 
 /** dB at the full width. */
@@ -15,8 +16,8 @@ export function ReductionBar({ stage }: { stage: string }) {
   useFrame(() => {
     const db = readReduction(stage);
     if (bar.current) bar.current.style.transform = `scaleX(${Math.min(1, -db / DEEPEST).toFixed(3)})`;
-    if (text.current) text.current.textContent = formatDb(db);
-    meter.current?.setAttribute('aria-valuenow', db.toFixed(1));
+    drawText(text.current, formatDb(db));
+    drawAttribute(meter.current, 'aria-valuenow', db.toFixed(1));
   });
   return (
     <>

@@ -2,6 +2,7 @@
 import { scaleLinear } from 'd3-scale';
 import { useRef } from 'react';
 import { readReductions } from '@/client';
+import { drawAttribute } from '../drawn';
 import { useFrame } from '../useFrame';
 
 const WIDTH = 258;
@@ -20,7 +21,7 @@ export function ReductionHistory({ stage, seconds = 6 }: { stage: string; second
     const past = readReductions(stage).slice(-shown);
     const points = past.map((db, i) => `L${x(i - past.length + 1).toFixed(1)} ${y(db).toFixed(1)}`);
     const first = x(1 - past.length).toFixed(1);
-    path.current?.setAttribute('d', points.length ? `M${first} 0${points.join('')}L${WIDTH} 0Z` : '');
+    drawAttribute(path.current, 'd', points.length ? `M${first} 0${points.join('')}L${WIDTH} 0Z` : '');
   });
   return (
     <svg

@@ -2,7 +2,7 @@
 import { useRef } from 'react';
 import { position, useDoc, useSession, useTransport } from '@/client';
 import { toast } from 'sonner';
-import { timecodeOf, useFrame } from '@/parts';
+import { timecodeOf, useFrame, drawText } from '@/parts';
 import { HeldPicture, type Clock } from './heldPicture';
 import { Lead } from './lead';
 import { PictureChoice, PictureMenu } from './pictureMenu';
@@ -29,7 +29,7 @@ export function Picture() {
   const video = useRef<HTMLVideoElement>(null);
   const text = useRef<HTMLSpanElement>(null);
   useFrame(() => {
-    if (text.current) text.current.textContent = timecodeOf(doc, position());
+    drawText(text.current, timecodeOf(doc, position()));
   });
   return (
     <div className="relative aspect-video w-full bg-black">

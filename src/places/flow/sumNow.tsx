@@ -5,7 +5,7 @@ import { differenceNode } from '@/core/engine';
 import { referencesOf, type Bus, type SessionDoc } from '@/core/session';
 import { widthOf } from '@/core/speakers';
 import { formatDb } from '@/core/units';
-import { useFrame } from '@/parts';
+import { useFrame, drawText } from '@/parts';
 
 /** dBFS: less than this is rounding (the sum of a dozen files of 24 bits stays below). */
 const ROUNDING = -120;
@@ -28,7 +28,7 @@ export function Difference({ reference }: { reference: Bus }) {
       : `${db === -Infinity ? 'exact' : `${formatDb(db)} dBFS`} · ${fine ? 'they add up' : 'they do not add up'}`;
     if (shown === last.current || !text.current) return;
     last.current = shown;
-    text.current.textContent = shown;
+    drawText(text.current, shown);
     text.current.style.color = !sounding ? '' : fine ? 'var(--fine)' : 'var(--warn)';
   });
   return (

@@ -5,7 +5,7 @@ import { linksOf, orderOf, waysOf } from '@/core/paths';
 import { exampleName } from '@/core/print';
 import { isBus, MONITOR, type Bus, type SessionDoc, type Track } from '@/core/session';
 import { formatDb } from '@/core/units';
-import { useFrame } from '@/parts';
+import { useFrame, drawText } from '@/parts';
 import { follow, useFlow } from './flowState';
 import { levelKeys } from './levelKeys';
 
@@ -90,7 +90,7 @@ function Level({ keys, plus }: { keys: readonly string[]; plus: number }) {
     const shown = db > -90 ? formatDb(db) : '–';
     if (shown === last.current || !text.current) return;
     last.current = shown;
-    text.current.textContent = shown;
+    drawText(text.current, shown);
   });
   return (
     <span ref={text} className="figure w-[5.4ch] text-right">

@@ -3,7 +3,7 @@ import { useRef } from 'react';
 import { position, recentLevel, useDevices, useDisk, useDoc, useTakes, useTransport, deviceKey } from '@/client';
 import { minutesOnDisk } from '@/core/checks';
 import { lineId } from '@/core/session';
-import { useFrame, useTick } from '@/parts';
+import { useFrame, useTick, drawText } from '@/parts';
 
 const room = (minutes: number): string =>
   minutes < 120 ? `${Math.floor(minutes)} min` : minutes < 6_000 ? `${Math.floor(minutes / 60)} h` : 'days';
@@ -23,7 +23,7 @@ export function RecordState() {
   useFrame(() => {
     if (!elapsed.current || !plan) return;
     const since = (position() - plan.in) / sampleRate;
-    elapsed.current.textContent = since < 0 ? `in ${Math.ceil(-since)} s` : `${since.toFixed(1)} s`;
+    drawText(elapsed.current, since < 0 ? `in ${Math.ceil(-since)} s` : `${since.toFixed(1)} s`);
   });
   if (state === 'recording') {
     const trouble = running.some((t) => t.trouble);

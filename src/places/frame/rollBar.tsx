@@ -20,7 +20,18 @@ import {
 } from '@/client';
 import { referenceOf, type Bus, type RecordMode as Mode, monitorOf, MONITOR_PARAMS } from '@/core/session';
 import { formatDb } from '@/core/units';
-import { Choice, fieldOf, Meter, NumberField, TimecodeField, timecodeOf, Tip, useFrame, useMonitorWay } from '@/parts';
+import {
+  Choice,
+  fieldOf,
+  Meter,
+  NumberField,
+  TimecodeField,
+  timecodeOf,
+  Tip,
+  useFrame,
+  useMonitorWay,
+  drawText,
+} from '@/parts';
 import { RecordState } from './recordState';
 
 export function RollBar() {
@@ -221,8 +232,8 @@ function Loudness() {
   const whole = useRef<HTMLSpanElement>(null);
   useFrame(() => {
     const l = readLoudness();
-    if (whole.current) whole.current.textContent = formatDb(l.integrated);
-    if (short.current) short.current.textContent = formatDb(l.shortTerm);
+    drawText(whole.current, formatDb(l.integrated));
+    drawText(short.current, formatDb(l.shortTerm));
   });
   return (
     <div

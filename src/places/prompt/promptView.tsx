@@ -1,7 +1,7 @@
 'use client';
 import { useRef, useState } from 'react';
 import { heardAt, type PromptDoc, type PromptNews } from '@/core/prompt';
-import { timecodeOf, useFrame } from '@/parts';
+import { timecodeOf, useFrame, drawText } from '@/parts';
 import { HeldPicture, type Clock } from '../floor/heldPicture';
 import { Lead } from '../floor/lead';
 
@@ -95,7 +95,7 @@ export function PromptView({ doc, news, now, picture }: PromptViewProps) {
 function Timecode({ doc, clock }: { doc: PromptDoc; clock: Clock }) {
   const text = useRef<HTMLSpanElement>(null);
   useFrame(() => {
-    if (text.current) text.current.textContent = timecodeOf(doc, clock.position());
+    drawText(text.current, timecodeOf(doc, clock.position()));
   });
   return <span ref={text} className="figure shrink-0" data-testid="prompt-timecode" />;
 }
@@ -108,7 +108,7 @@ function Countdown({ left: secondsLeft }: { left: () => number | null }) {
     const left = secondsLeft();
     const shown = left !== null && left > 0;
     text.current.style.visibility = shown ? 'visible' : 'hidden';
-    if (shown) text.current.textContent = String(Math.ceil(left));
+    if (shown) drawText(text.current, String(Math.ceil(left)));
   });
   return (
     <div

@@ -8,7 +8,7 @@ import { hasRooms } from '@/core/paths';
 import { KIND_NAMES, monitorOf, referenceOf } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { formatDb } from '@/core/units';
-import { Meter, PeakFigure, StemTag, useFrame, useMonitorWay } from '@/parts';
+import { Meter, PeakFigure, StemTag, useFrame, useMonitorWay, drawText } from '@/parts';
 import { toggleFold } from '../flowState';
 import { boxKeys } from './boxKeys';
 import type { ShownBus, ShownTrack } from './build';
@@ -178,7 +178,7 @@ function ReferenceBody({ bus, sources }: { bus: ShownBus; sources: number }) {
   // Loudness is followed of the first reference.
   const first = referenceOf(doc)?.id === bus.id;
   useFrame(() => {
-    if (text.current && first) text.current.textContent = formatDb(readLoudness().integrated);
+    if (text.current && first) drawText(text.current, formatDb(readLoudness().integrated));
   });
   return (
     <>
@@ -284,7 +284,7 @@ export const BraceBox = memo(function BraceBox({ data }: NodeProps) {
     const db = Math.round(readReduction(linkedLimiter(reference)) * 10) / 10;
     if (!text.current || db === last.current) return;
     last.current = db;
-    text.current.textContent = `${formatDb(db)} dB`;
+    drawText(text.current, `${formatDb(db)} dB`);
   });
   return (
     <div

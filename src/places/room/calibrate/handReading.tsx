@@ -4,7 +4,7 @@ import { toast } from 'sonner';
 import { calibrating, useCalibration } from '@/client';
 import { wantedOf, type Room } from '@/core/rooms';
 import { parseNumber } from '@/core/units';
-import { useFrame } from '@/parts';
+import { useFrame, drawText } from '@/parts';
 import { run } from './run';
 
 /** The reading of a meter for the speaker that sounds, typed or taken, and on to the next. */
@@ -15,7 +15,7 @@ export function HandReading({ room }: { room: Room }) {
   const shown = useRef<number | null>(null);
   useFrame(() => {
     shown.current = calibrating().meter;
-    if (needle.current) needle.current.textContent = shown.current === null ? '' : shown.current.toFixed(1);
+    drawText(needle.current, shown.current === null ? '' : shown.current.toFixed(1));
   });
   if (step.kind !== 'hand')
     return (

@@ -6,7 +6,7 @@ import { sourceGains } from '@/core/engine';
 import { busOf, referenceOf, type Track } from '@/core/session';
 import { labelsIn, layoutOf, ordersOf, toStereo, type Layout } from '@/core/speakers';
 import { formatDb, toDb } from '@/core/units';
-import { Choice, Meter, PeakFigure, useFrame, useKernels } from '@/parts';
+import { Choice, Meter, PeakFigure, useFrame, useKernels, drawText } from '@/parts';
 import { OneSpeaker } from './oneSpeaker';
 
 /** What each speaker receives: of the selected source in dB, and of the whole mix live. */
@@ -90,7 +90,7 @@ function SourceNow({ track, gains }: { track: Track; gains: number[] }) {
   const text = useRef<HTMLSpanElement>(null);
   useFrame(() => {
     const db = Math.max(-Infinity, ...gains.map((g, c) => readLevel(leavingKey(track.id, c)).db + toDb(g)));
-    if (text.current) text.current.textContent = db > -90 ? formatDb(db) : '·';
+    drawText(text.current, db > -90 ? formatDb(db) : '·');
   });
   return (
     <span ref={text} className="figure">
