@@ -104,7 +104,7 @@ report({
         fresh('wav'),
       ),
   )),
-  aim: 1,
+  aim: 1.1,
 });
 const long = hour();
 report({

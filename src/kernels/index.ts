@@ -21,6 +21,7 @@ export * from './pan';
 export * from './convert';
 export * from './peaks';
 export * from './resample';
+export * from './steep';
 export * from './noise';
 export * from './reverb';
 export * from './hilbert';

@@ -100,10 +100,10 @@ export interface KernelExports {
   largestDifference(a: number, b: number, n: number): number;
   firstAbove(buf: number, n: number, threshold: number): number;
   countFrom(buf: number, n: number, threshold: number): number;
+  fftTableBytes(n: number): number;
   fftTable(out: number, n: number): void;
-  fftRun(x: number, table: number, n: number): void;
-  powerAdd(src: number, window: number, scratch: number, table: number, n: number, power: number): void;
-  powerAddTwo(a: number, b: number, window: number, scratch: number, table: number, n: number, power: number): void;
+  fftRun(re: number, im: number, re2: number, im2: number, table: number, tableSize: number, n: number): void;
+  powerAdd(a: number, b: number, window: number, scratch: number, table: number, n: number, power: number): void;
   panGains(azimuth: number, distance: number, angles: number, count: number, out: number): void;
   swapBytes(buf: number, count: number, size: number): void;
   decode(format: number, src: number, channels: number, frames: number, chans: number): void;
@@ -129,6 +129,18 @@ export interface KernelExports {
     start: bigint,
     dst: number,
     n: number,
+  ): void;
+  steepDesign(out: number, n: number, half: number, cutoff: number, beta: number, work: number, table: number): void;
+  steepRun(
+    a: number,
+    b: number,
+    n: number,
+    half: number,
+    gains: number,
+    work: number,
+    table: number,
+    outA: number,
+    outB: number,
   ): void;
   noiseAdd(state: number, buf: number, n: number, gain: number): void;
   sineAdd(buf: number, n: number, phase: number, step: number, gain: number): number;

@@ -36,9 +36,9 @@ export class Spectrum {
     const hann = Float64Array.from({ length: size }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / size));
     this.window = k.putF64(hann);
     this.scale = 1 / (size * hann.reduce((s, v) => s + v * v, 0));
-    this.table = k.x.alloc(size * 8);
+    this.table = k.x.alloc(k.x.fftTableBytes(size));
     k.x.fftTable(this.table, size);
-    this.scratch = k.x.alloc(size * 16);
+    this.scratch = k.x.alloc(size * 32);
     this.power = k.putF64(new Float64Array(size / 2 + 1));
     this.held = new ChannelSet(k, 1, (size * 3) / 2);
   }
@@ -55,7 +55,7 @@ export class Spectrum {
       this.filled += part;
       i += part;
       if (this.filled < most) return;
-      k.x.powerAddTwo(held, held + size * 2, this.window, this.scratch, this.table, size, this.power);
+      k.x.powerAdd(held, held + size * 2, this.window, this.scratch, this.table, size, this.power);
       this.count += 2;
       k.x.copy(held, held + size * 4, size / 2);
       this.filled = size / 2;
@@ -75,7 +75,7 @@ export class Spectrum {
     // A window that waits for the next one counts already.
     if (this.filled >= size) {
       const one = k.putF64(sums);
-      k.x.powerAdd(this.held.at(0), this.window, this.scratch, this.table, size, one);
+      k.x.powerAdd(this.held.at(0), 0, this.window, this.scratch, this.table, size, one);
       sums.set(k.f64(one, size / 2 + 1));
       k.x.release(one);
       count++;

@@ -26,26 +26,27 @@ const energy = (x: Float32Array, from: number, n: number): number => {
 /** Sum over i of sent[i] heard[lag + i] for lags from 0, by the transforms of both. */
 function correlation(k: Kernels, sent: Float32Array, heard: Float32Array, lags: number): Float64Array {
   const size = 2 ** Math.ceil(Math.log2(heard.length + sent.length));
-  const table = k.x.alloc((size / 2) * 16);
+  const table = k.x.alloc(k.x.fftTableBytes(size));
   k.x.fftTable(table, size);
+  const x = k.x.alloc(size * 32);
   const transform = (lay: (at: number) => readonly [number, number]): Float64Array => {
-    const x = k.x.alloc(size * 16);
+    const bytes = size * 8;
+    const [re, im, re2, im2] = [0, 1, 2, 3].map((i) => x + i * bytes) as [number, number, number, number];
     const view = k.f64(x, size * 2);
-    for (let i = 0; i < size; i++) view.set(lay(i), 2 * i);
-    k.x.fftRun(x, table, size);
-    const out = k.f64(x, size * 2).slice();
-    k.x.release(x);
-    return out;
+    for (let i = 0; i < size; i++) [view[i], view[size + i]] = lay(i);
+    k.x.fftRun(re, im, re2, im2, table, size, size);
+    return k.f64(x, size * 2).slice();
   };
   const a = transform((i) => [sent[i] ?? 0, 0]);
   const b = transform((i) => [heard[i] ?? 0, 0]);
   // Back again by the transform of the conjugate.
   const product = transform((i) => {
-    const [ar, ai, br, bi] = [a[2 * i]!, a[2 * i + 1]!, b[2 * i]!, b[2 * i + 1]!];
+    const [ar, ai, br, bi] = [a[i]!, a[size + i]!, b[i]!, b[size + i]!];
     return [ar * br + ai * bi, -(ar * bi - ai * br)];
   });
   k.x.release(table);
-  return Float64Array.from({ length: lags }, (_, lag) => product[2 * lag]! / size);
+  k.x.release(x);
+  return Float64Array.from({ length: lags }, (_, lag) => product[lag]! / size);
 }
 
 /**
