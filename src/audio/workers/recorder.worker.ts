@@ -11,8 +11,12 @@ import { leftTakes, TakeFiles, type Journal } from './takeStore';
 /** Between looks at the rings, and before the server is tried again (ms). */
 const PAUSE = 100;
 const AGAIN = 700;
-/** Between two pieces that are brought to the server (ms): each of them is one request and one write to its disk. */
+/**
+ * Between two pieces of a take that are brought to the server (ms): each of them is one request and one write to its disk.
+ * Of many takes each comes less often, so that the server has as much to do with sixty-four as with a few.
+ */
 const SEND_EVERY = 400;
+const FEW = 4;
 /** Between two times at which a take is brought to the browser's disk itself (ms). */
 const FLUSH_EVERY = 1000;
 /** Longest time between looks for takes of an earlier page (ms). */
@@ -76,7 +80,7 @@ async function record(job: RecordJob): Promise<void> {
     if (isOver(job.id, recording)) break;
     // Sending goes on beside: a slow server never holds up what is taken from the rings.
     if (!sending && recording.frames > 0 && Date.now() >= nextTry) {
-      nextTry = Date.now() + SEND_EVERY;
+      nextTry = Date.now() + SEND_EVERY * Math.max(1, active.size / FEW);
       sending = (async () => {
         try {
           if (!told) {

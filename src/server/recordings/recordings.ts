@@ -15,7 +15,18 @@ import { loadSession } from '../sessions';
 import { shared } from '../shared';
 import { inTurn } from '../turns';
 import { enter, mediaOfPart, takeEdit, withFault } from './enter';
-import { blockBytes, fileOf, framesOnDisk, header, PARTS, rowOf, setRow, type RecordingPart, type Row } from './row';
+import {
+  blockBytes,
+  fileOf,
+  framesOnDisk,
+  header,
+  PARTS,
+  rowOf,
+  rowOfChunk,
+  setRow,
+  type RecordingPart,
+  type Row,
+} from './row';
 
 export interface RecordingFacts {
   id: string;
@@ -180,7 +191,7 @@ export function writeChunk(
 }
 
 async function write(id: string, part: string, offset: number, bytes: Uint8Array, crc?: number) {
-  const row = await rowOf(id);
+  const row = await rowOfChunk(id);
   if (!PARTS.includes(part as RecordingPart))
     throw new Refused(404, `A recording has the parts "processed" and "dry", not "${part}".`);
   const which = part as RecordingPart;

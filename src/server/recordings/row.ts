@@ -4,8 +4,9 @@ import { bytesPerSample, DATA_OFFSET, formatOfWord } from '@/core/files';
 import { channelNames, sessionFileHeader } from '@/core/print';
 import type { SessionDoc } from '@/core/session';
 import { mediaPath } from '../config';
-import { db, tables } from '../database';
+import { alone, db, tables } from '../database';
 import { Refused } from '../http';
+import { shared } from '../shared';
 import { gapNote, USUAL_NOTE } from './notes';
 
 export type Row = typeof tables.recordings.$inferSelect;
@@ -21,8 +22,24 @@ export async function rowOf(id: string): Promise<Row> {
   return row;
 }
 
+/** Recordings that roll, of each open database: every chunk of every line asks for its own. */
+const rolling = () => shared('recordings-rolling', () => new WeakMap<object, Map<string, Row>>());
+
+/** As `rowOf`; what rolls is read once, where no other process changes it. */
+export async function rowOfChunk(id: string): Promise<Row> {
+  if (!alone()) return rowOf(id);
+  const of = await db();
+  const known = rolling().get(of) ?? new Map<string, Row>();
+  rolling().set(of, known);
+  const row = known.get(id) ?? (await rowOf(id));
+  if (row.state === 'rolling') known.set(id, row);
+  return row;
+}
+
 export async function setRow(id: string, part: Partial<Row>): Promise<void> {
-  await (await db()).update(tables.recordings).set(part).where(eq(tables.recordings.id, id));
+  const of = await db();
+  await of.update(tables.recordings).set(part).where(eq(tables.recordings.id, id));
+  rolling().get(of)?.delete(id);
 }
 
 /** The session with the format that the recording has had from its beginning. */
