@@ -22,3 +22,4 @@ export * from './scheme';
 export * from './http';
 export { askInLines } from './lines';
 export * from './useChecks';
+export * from './useSaid';

@@ -2,8 +2,8 @@
 import { History, Save, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { ask, stored, useSession } from '@/client';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { ask, stored, useSaid, useSession } from '@/client';
 import { AskFirst } from '@/parts';
 import type { VersionFacts } from '@/core/wire';
 
@@ -12,16 +12,12 @@ const when = (iso: string) => new Date(iso).toLocaleString('en-GB', { dateStyle:
 /** Copies of the session's state: by name or made before a risky step; compare in words, go back without loss. */
 export function Versions() {
   const id = useSession((s) => s.id)!;
-  const revision = useSession((s) => s.revision);
   const [name, setName] = useState('');
   const [chosen, setChosen] = useState<string | null>(null);
   const base = `/api/sessions/${id}/versions`;
   const queries = useQueryClient();
-  const { data: list = [] } = useQuery({
-    queryKey: ['versions', id, revision],
-    queryFn: () => ask<VersionFacts[]>(base),
-  });
-  const again = () => void queries.invalidateQueries({ queryKey: ['versions', id] });
+  const list = useSaid<VersionFacts[]>(base) ?? [];
+  const again = () => void queries.invalidateQueries({ queryKey: ['said', base] });
   const failed = (error: Error) => toast.error(error.message);
   const keep = useMutation({
     mutationFn: async () => {
@@ -55,11 +51,7 @@ export function Versions() {
   const version = list.find((v) => v.id === chosen) ?? list[0];
   // What has changed since the newest version is what the next one is about.
   const newest = list[0] ? `${base}/${list[0].id}` : null;
-  const { data: since } = useQuery({
-    queryKey: ['changes', newest, revision],
-    queryFn: () => ask<{ changes: string[] }>(newest!),
-    enabled: newest !== null,
-  });
+  const since = useSaid<{ changes: string[] }>(newest);
   const proposed = (since?.changes ?? []).slice(0, 2).join('; ').slice(0, 80) || 'As it is now';
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)] gap-8">
@@ -127,15 +119,15 @@ export function Versions() {
               <History size={14} /> Go back to it
             </button>
           </div>
-          <Changes url={`${base}/${version.id}`} revision={revision} />
+          <Changes url={`${base}/${version.id}`} />
         </section>
       )}
     </div>
   );
 }
 
-function Changes({ url, revision }: { url: string; revision: number }) {
-  const { data } = useQuery({ queryKey: ['changes', url, revision], queryFn: () => ask<{ changes: string[] }>(url) });
+function Changes({ url }: { url: string }) {
+  const data = useSaid<{ changes: string[] }>(url);
   if (!data) return null;
   if (data.changes.length === 0) return <p className="small text-quiet">Nothing: the session is as it was then.</p>;
   return (

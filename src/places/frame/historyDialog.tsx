@@ -1,8 +1,7 @@
 'use client';
-import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { create } from 'zustand';
-import { ask, offer, travel, useSession, type Command } from '@/client';
+import { offer, travel, useSaid, useSession, type Command } from '@/client';
 import { Dialog } from '@/parts';
 import type { HistoryStep } from '@/core/wire';
 
@@ -16,14 +15,10 @@ export const historyKeys = (): Command[] => [
 /** What was done, newest first; a click goes back to there, or forward again. */
 export function HistoryDialog() {
   const { open } = useOpen();
-  const { id, revision } = useSession();
+  const id = useSession((s) => s.id);
   const [busy, setBusy] = useState(false);
   useEffect(() => offer('history', historyKeys()), []);
-  const { data = [] } = useQuery({
-    queryKey: ['history', id, revision],
-    queryFn: () => ask<HistoryStep[]>(`/api/sessions/${id}/history`),
-    enabled: open,
-  });
+  const data = useSaid<HistoryStep[]>(open ? `/api/sessions/${id}/history` : null) ?? [];
   const go = async (to: number) => {
     // Steps that count and come after it are undone; undone ones up to it are done again.
     const undo = data.filter((s) => s.mine && s.done && s.revision > to).length;
