@@ -108,7 +108,7 @@ for (const threads of [1, 2]) {
     case: `mix 32 tracks x ${seconds} s to 8 stems and reference${sends ? ', 32 sends to two returns' : ''}, ${threads === 1 ? 'one thread' : 'two threads'}`,
     reference: 'ffmpeg, one run of the same graph, one thread',
     ...result,
-    aim: threads === 1 ? 8 : 12,
+    aim: sends ? (threads === 1 ? 5 : 8) : threads === 1 ? 8 : 12,
     realTime: Number((seconds / result.ours).toFixed(1)),
     peakMemoryMB: peakMemory(),
   });

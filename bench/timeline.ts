@@ -173,9 +173,9 @@ try {
   }
   const median = (v: number[]) => v.sort((a, b) => a - b)[Math.floor(v.length / 2)]!;
   for (const [what, ms, aim] of [
-    ['opened until its clips are seen', opened, 3000],
-    ['a clip moved and stored', median(times.edit), 250],
-    ['undone', median(times.undo), 250],
+    ['opened until its clips are seen', opened, 500],
+    ['a clip moved and stored', median(times.edit), 40],
+    ['undone', median(times.undo), 40],
   ] as const)
     report({
       case: `session of 10,000 clips, ${what}`,
