@@ -191,6 +191,8 @@ test('a whole session leaves as one archive and comes in again, beside the first
   await page.getByLabel('Archive of a session').setInputFiles(archive);
   await expect(page.getByText(`${before.name} is here.`)).toBeVisible({ timeout: 60_000 });
   await page.waitForURL((url) => /\/s\/(?!lamp)/.test(url.pathname));
+  // Its keys are there when its foot is.
+  await page.waitForSelector('[data-roll]');
   const id = /\/s\/([^/]+)/.exec(page.url())![1]!;
   const after = await docOf(page, server.url, id);
   const shape = (d: typeof before) => d.tracks.map((t) => [t.name, t.clips.map((c) => [c.start, c.length, c.name])]);
