@@ -13,7 +13,7 @@ const PAUSE = 100;
 const AGAIN = 700;
 /**
  * Between two pieces of a take that are brought to the server (ms): each of them is one request and one write to its disk.
- * Of many takes each comes less often, so that the server has as much to do with sixty-four as with a few.
+ * Of many takes each comes less often, so that sixty-four ask the server no more often than a few do.
  */
 const SEND_EVERY = 400;
 const FEW = 4;

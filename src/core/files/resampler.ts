@@ -41,6 +41,8 @@ export class Resampler {
   private taken = 0;
   private made = 0;
   private out: ChannelSet;
+  /** Most frames that one call gives: blocks come whole, however little went in. */
+  readonly mostOut: number;
 
   constructor(
     private readonly k: Kernels,
@@ -58,7 +60,8 @@ export class Resampler {
     this.steep = new SteepDoubler(k, channels, Math.max(1, from / to), HALF, mostFrames);
     const doubled = this.steep.mostOut + 2 * TAPS;
     this.held = new ChannelSet(k, channels, doubled);
-    this.out = new ChannelSet(k, channels, Math.ceil((doubled * this.up) / this.down) + 1);
+    this.mostOut = Math.ceil((doubled * this.up) / this.down) + 1;
+    this.out = new ChannelSet(k, channels, this.mostOut);
   }
 
   /** Takes `n` frames (at most `mostFrames`); the converted ones stand in `output` until the next call. */

@@ -41,9 +41,8 @@ export async function finishFile(
   const { channels } = info;
   const rates =
     info.sampleRate === to.sampleRate ? null : new Resampler(k, info.sampleRate, to.sampleRate, channels, SPAN);
-  const most = Math.ceil((2 * SPAN * to.sampleRate) / info.sampleRate) + 2 * SPAN;
   const codec = new FrameCodec(k, info.format, channels, SPAN, info.bigEndian);
-  const out = new FrameCodec(k, to.format, channels, rates ? most : SPAN);
+  const out = new FrameCodec(k, to.format, channels, rates?.mostOut ?? SPAN);
   const ramp = k.x.alloc(RAMP_BYTES);
   const block = channels * bytesPerSample(to.format);
   let [frames, overs] = [0, 0];

@@ -56,14 +56,14 @@ interface Writer {
   finish(): Promise<{ frames: number; overs: number }>;
 }
 
-async function writerFor(k: Kernels, sink: FileSink, from: AudioStream, to: ConvertTo): Promise<Writer> {
+/** `most`: frames that are written at once. */
+async function writerFor(k: Kernels, sink: FileSink, from: AudioStream, to: ConvertTo, most: number): Promise<Writer> {
   const { channels, info } = from;
   const dither = to.dither ?? losesBits(from, to);
   const { sampleRate } = to;
   // 8 bit is unsigned in a WAV, signed in an AIFF.
   const format: SampleFormat = to.format === 8 || to.format === 9 ? (to.kind === 'wav' ? 8 : 9) : to.format;
   const scale = sampleRate / from.sampleRate;
-  const most = Math.ceil(2 * spanFor(channels, scale) * Math.max(1, scale));
   const markers = (info?.markers ?? []).map((m) => ({ ...m, at: Math.round(m.at * scale) }));
   const bext = carried(from, to, scale, dither);
   if (to.kind === 'flac')
@@ -104,10 +104,10 @@ export async function convertAudio(
     throw new Refused(422, `There is no conversion from ${from.sampleRate} to ${to.sampleRate} Hz.`);
   const sink = await FileSink.create(path);
   try {
-    const writer = await writerFor(k, sink, from, to);
     const span = spanFor(from.channels, to.sampleRate / from.sampleRate);
     const rates =
       from.sampleRate === to.sampleRate ? null : new Resampler(k, from.sampleRate, to.sampleRate, from.channels, span);
+    const writer = await writerFor(k, sink, from, to, rates?.mostOut ?? span);
     for await (const { set, frames } of from.blocks(span)) {
       if (!rates) await writer.write(set.table, frames);
       else {
