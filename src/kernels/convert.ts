@@ -142,6 +142,7 @@ function channel24(src: usize, stride: usize, frames: i32, out: usize): void {
  */
 export function encode(format: i32, chans: usize, channels: i32, frames: i32, dst: usize, dither: usize): i32 {
   if (format == 24 && channels == 2 && dither == 0) return encodeStereo24(load<u32>(chans), load<u32>(chans, 4), frames, dst);
+  if (format == 24 && channels > 2 && dither == 0) return encodeWide24(chans, channels, frames, dst);
   const size = bytesOf(format);
   const stride = <usize>(size * channels);
   let overs = 0;
@@ -308,6 +309,55 @@ function encodeStereo24(left: usize, right: usize, frames: i32, dst: usize): i32
     }
   }
   return overs;
+}
+
+// Pairs of channels, four frames at a time. The eight bytes of a store hold six of samples: the two too many are
+// written over by the next pair, so the last channels of a frame are stored as they are.
+function encodeWide24(chans: usize, channels: i32, frames: i32, dst: usize): i32 {
+  const stride = <usize>(channels * 3);
+  const overlapping = (channels - 1) >> 1;
+  let overs = 0;
+  let i = 0;
+  for (; i + 4 <= frames; i += 4) {
+    const at = <usize>i << 2;
+    let to = dst + <usize>i * stride;
+    let table = chans;
+    for (let p = 0; p < overlapping; p++) {
+      const l = round24(<usize>load<u32>(table) + at), r = round24(<usize>load<u32>(table, 4) + at);
+      overs += overs24(l) + overs24(r);
+      const a = whole24(l), b = whole24(r);
+      const first = six(v128.shuffle<i32>(a, b, 0, 4, 1, 5)), second = six(v128.shuffle<i32>(a, b, 2, 6, 3, 7));
+      v128.store64_lane(to, first, 0);
+      v128.store64_lane(to + stride, first, 1);
+      v128.store64_lane(to + 2 * stride, second, 0);
+      v128.store64_lane(to + 3 * stride, second, 1);
+      to += 6;
+      table += 8;
+    }
+    for (let c = overlapping << 1; c < channels; c++) {
+      const x = round24(<usize>load<u32>(table) + at);
+      overs += overs24(x);
+      const v = whole24(x);
+      put24(to, i32x4.extract_lane(v, 0));
+      put24(to + stride, i32x4.extract_lane(v, 1));
+      put24(to + 2 * stride, i32x4.extract_lane(v, 2));
+      put24(to + 3 * stride, i32x4.extract_lane(v, 3));
+      to += 3;
+      table += 4;
+    }
+  }
+  for (let c = 0; c < channels && i < frames; c++) {
+    const from = <usize>load<u32>(chans + (<usize>c << 2)) + (<usize>i << 2);
+    overs += encode24(from, frames - i, dst + <usize>i * stride + <usize>(c * 3), stride);
+  }
+  return overs;
+}
+
+// Two samples of three bytes at the beginning of each half.
+// @ts-ignore: decorator
+@inline
+function six(v: v128): v128 {
+  return v128.shuffle<i8>(v, v, 0, 1, 2, 4, 5, 6, 4, 5, 8, 9, 10, 12, 13, 14, 12, 13);
 }
 
 // @ts-ignore: decorator
