@@ -3,8 +3,10 @@ import { addRoom, importRooms, listRooms } from '@/server/rooms';
 
 export const dynamic = 'force-dynamic';
 
+/** All rooms of this house. */
 export const GET = route(async () => json({ rooms: await listRooms() }));
 
+/** Adds a room. */
 export const POST = route(async (request) => json(await addRoom(await body(request)), 201));
 
 /** Takes an exported file in. */

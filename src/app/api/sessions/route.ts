@@ -5,6 +5,7 @@ import { sessionFromTemplate } from '@/server/templates';
 
 export const dynamic = 'force-dynamic';
 
+/** All sessions, the latest first. */
 export const GET = route(async () => json(await listSessions()));
 
 /**

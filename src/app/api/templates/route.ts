@@ -4,6 +4,7 @@ import { importTemplate, keepTemplate, listTemplates } from '@/server/templates'
 
 export const dynamic = 'force-dynamic';
 
+/** All templates. */
 export const GET = route(async () => json(await listTemplates()));
 
 /** Keeps a session as a template. */

@@ -14,10 +14,12 @@ export const GET = route<{ id: string }>(async (_request, { id }) => {
   });
 });
 
+/** Writes a room anew; refused where another window was quicker. */
 export const PUT = route<{ id: string }>(async (request, { id }) =>
   json(await setRoom(id, await asked(request, SetRoom, 'room'))),
 );
 
+/** Removes a room. */
 export const DELETE = route<{ id: string }>(async (_request, { id }) => {
   await removeRoom(id);
   return json({});

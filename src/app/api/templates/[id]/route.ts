@@ -4,6 +4,7 @@ import { removeTemplate, templateArchive } from '@/server/templates';
 
 type Params = { id: string };
 
+/** A template with its files, as one ZIP. */
 export const GET = route<Params>(async (_request, { id }) => {
   const { name, stream } = await templateArchive(id);
   return binary(Readable.toWeb(stream as Readable) as ReadableStream, 'application/zip', {
@@ -11,6 +12,7 @@ export const GET = route<Params>(async (_request, { id }) => {
   });
 });
 
+/** Removes a template; sessions that were begun from it stay. */
 export const DELETE = route<Params>(async (_request, { id }) => {
   await removeTemplate(id);
   return json({});

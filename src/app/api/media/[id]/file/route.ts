@@ -1,6 +1,7 @@
 import { binary, json, Refused, route } from '@/server/http';
 import { mediaFile, relink } from '@/server/media';
 
+/** A media file as it lies on the disk. */
 export const GET = route<{ id: string }>(async (_request, { id }) => {
   const { name, size, body } = await mediaFile(id);
   return binary(body, 'application/octet-stream', {

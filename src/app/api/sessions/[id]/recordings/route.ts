@@ -2,6 +2,7 @@ import { BeginRecording } from '@/core/wire';
 import { asked, json, route } from '@/server/http';
 import { beginRecording, recordingsAside } from '@/server/recordings';
 
+/** Begins a take: its files are made, and it is entered as rolling. */
 export const POST = route<{ id: string }>(async (request, { id }) =>
   json(await beginRecording(id, await asked(request, BeginRecording, 'a recording')), 201),
 );

@@ -4,6 +4,7 @@ import { pictureFile, removePicture } from '@/server/media';
 
 type Params = { id: string; file: string };
 
+/** A picture, or the range of it that is asked for. */
 export const GET = route<Params>(async (request, { id, file }) => {
   const range = request.headers.get('range');
   return pieceOf(await pictureFile(id, file, range), range !== null);

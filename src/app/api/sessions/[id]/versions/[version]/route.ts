@@ -11,6 +11,7 @@ export const GET = route<Params>(async (request, { id, version }) =>
 /** Goes back to it. */
 export const POST = route<Params>(async (_request, { id, version }) => json(await restoreVersion(id, version)));
 
+/** Removes a version; the session itself stays as it is. */
 export const DELETE = route<Params>(async (_request, { id, version }) => {
   await removeVersion(id, version);
   return json({});
