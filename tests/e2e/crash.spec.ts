@@ -162,7 +162,7 @@ test('server and browser killed, one after the other: everything to the last flu
   await open(page, server.url, 'floor');
   await expect(page.getByText(/Recovered: take 1 of Pilot/)).toBeVisible();
   const take = async () => {
-    return recordedOn(await docOf(page, server.url), 'pilot').takes[0]!;
+    return recordedOn(await docOf(page, server.url), 'pilot').takes[0];
   };
   // A second is flushed at a time.
   await expect.poll(async () => (await take()).length / 48000, { timeout: 60_000 }).toBeGreaterThan(last - 1.2);

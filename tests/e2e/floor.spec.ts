@@ -113,7 +113,7 @@ test('five cues, three takes each: recorded to the script, circled, comped, nudg
     }
     const first = await parseWav(
       new MemorySource(
-        new Uint8Array(readFileSync(path.join(data, 'sessions/lamp/media', doc.media[pilot.takes[0]!.media]!.name))),
+        new Uint8Array(readFileSync(path.join(data, 'sessions/lamp/media', doc.media[pilot.takes[0].media]!.name))),
       ),
     );
     expect(first.bext!.timeReference).toBe(36_000 * RATE + CUES[0]!.start - HANDLE);
@@ -436,15 +436,22 @@ test('the picture shows the frame of the timecode: exactly when stopped, within 
     video.requestVideoFrameCallback(look);
   });
   const seen = () => page.evaluate(() => (window as unknown as { seen: { picture: number; heard: number }[] }).seen);
+  const locate = async (code: string) => {
+    await page.getByLabel('Locate').fill(code);
+    await page.keyboard.press('Enter');
+  };
   for (const [code, frame] of [
     ['10:00:05:01', 126],
     ['10:00:41:24', 1049],
     ['10:01:12:13', 1813],
     ['10:00:00:07', 7],
   ] as const) {
-    await page.getByLabel('Locate').fill(code);
-    await page.keyboard.press('Enter');
-    await expect.poll(async () => (await seen()).at(-1)).toEqual({ picture: frame, heard: frame });
+    // A busy browser shows a frame now and then without telling of it: then it is gone to once more.
+    await expect(async () => {
+      await locate('10:00:02:00');
+      await locate(code);
+      await expect.poll(async () => (await seen()).at(-1), { timeout: 5000 }).toEqual({ picture: frame, heard: frame });
+    }).toPass({ timeout: 60_000 });
   }
   // The first second is for starting. A machine that is held up stops the sound's own clock too: then it is tried again.
   await expect(async () => {

@@ -72,7 +72,7 @@ const PLACES: Record<string, readonly string[]> = {
 
 for (const [place, views] of Object.entries(PLACES))
   test(`${place}: all controls are in reach in a small window, and in large ones`, async ({ page, server }) => {
-    await page.setViewportSize(SIZES[0]!);
+    await page.setViewportSize(SIZES[0]);
     await open(page, server.url, place);
     await inEachSize(page, place);
     for (const view of views) {
