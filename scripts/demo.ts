@@ -40,6 +40,7 @@ interface Options {
   fresh?: boolean;
   plain?: boolean;
   demo: boolean;
+  layOut?: boolean;
   data?: string;
   lan?: boolean;
   name?: string[];
@@ -72,14 +73,28 @@ const answers = (scheme: string, port: number): Promise<void> =>
     }).on('error', reject);
   });
 
+/** The folder that the options name, from now on that of this process and of all that it starts. */
+function beIn(options: Options): void {
+  process.env.WIDE_ROOM_DATA = path.resolve(options.data ?? process.env.WIDE_ROOM_DATA ?? path.join(root, 'data'));
+  process.env.WIDE_ROOM_APP = root;
+}
+
 async function main(options: Options): Promise<void> {
+  if (options.layOut) {
+    beIn(options);
+    if (!options.demo || options.fresh || existsSync(demoMark())) return;
+    // Where somebody works on the folder, or it cannot be had, the start that follows says so.
+    const free = await lockFolder().catch(() => null);
+    await free?.();
+    if (free) await layOutDemo(options.plain === true);
+    return;
+  }
   const port = Number(options.port);
   if (!Number.isInteger(port) || port < 1 || port > 65535)
     throw new Error(`"${options.port}" is no port; choose a number from 1 to 65535.`);
   if (!(await portFree(port)))
     throw new Error(`Port ${port} is taken. Stop what uses it, or choose another: npm run demo -- --port ${port + 1}`);
-  process.env.WIDE_ROOM_DATA = path.resolve(options.data ?? process.env.WIDE_ROOM_DATA ?? path.join(root, 'data'));
-  process.env.WIDE_ROOM_APP = root;
+  beIn(options);
   if (options.fresh && existsSync(dataDir())) {
     // Only a folder that is ours, and that nobody works on, is removed.
     if (!existsSync(path.join(dataDir(), 'database')))
@@ -149,6 +164,7 @@ new Command('demo')
   .option('--fresh', 'start over: removes the data folder')
   .option('--plain', 'lays the demo out without groups, returns, lanes and a second reference')
   .option('--no-demo', 'starts without the demo sessions')
+  .option('--lay-out', 'lays the demo out where it is not yet, and starts nothing')
   .option('--data <folder>', 'where sessions and media are kept')
   .option('--lan', 'answer to other machines too, to those who sign in')
   .option('--name <host...>', 'further names that this machine is known by, as a proxy passes them')
