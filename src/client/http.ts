@@ -57,7 +57,7 @@ export async function ask<T>(url: string, body?: unknown, method = body === unde
     throw new ServerRefusal(
       response.status,
       answer.message ?? `The server answered with status ${response.status}.`,
-      answer as Record<string, unknown>,
+      answer,
     );
   return answer;
 }

@@ -3,7 +3,7 @@ import { persist } from 'zustand/middleware';
 
 /** Measured delays from sounding to arriving, in samples, by device, rate and buffer: kept in this browser. */
 export const useLatency = create<{ measured: Record<string, number> }>()(
-  persist(() => ({ measured: {} as Record<string, number> }), { name: 'wide-room-delays', skipHydration: true }),
+  persist(() => ({ measured: {} }), { name: 'wide-room-delays', skipHydration: true }),
 );
 if (typeof window !== 'undefined') void useLatency.persist.rehydrate();
 

@@ -325,14 +325,14 @@ async function send(): Promise<void> {
         });
         answer.changes.forEach(take);
         // An edit that changes nothing has no revision of its own.
-        set({ pending: get().pending.filter((p) => p.id !== first!.id), online: true });
+        set({ pending: get().pending.filter((p) => p.id !== first.id), online: true });
       } catch (error) {
         if (!(error instanceof ServerRefusal)) {
           setState({ online: false });
           setTimeout(() => void send(), 1500);
           return;
         }
-        set({ pending: get().pending.filter((p) => p.id !== first!.id) });
+        set({ pending: get().pending.filter((p) => p.id !== first.id) });
         toast.error(`${error.message} The change was taken back.`);
       }
     }

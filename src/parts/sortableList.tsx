@@ -87,7 +87,7 @@ function SortableRow({ id, children }: { id: string; children: (handle: HTMLAttr
       }}
       className={isDragging ? 'bg-raised' : ''}
     >
-      {children({ ...attributes, ...listeners } as HTMLAttributes<HTMLElement>)}
+      {children({ ...attributes, ...listeners })}
     </li>
   );
 }

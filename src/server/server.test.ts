@@ -151,7 +151,7 @@ describe('media', () => {
     ['without samples', () => wav(new Float32Array(0)), /holds no samples/],
     [
       'that are none',
-      () => new TextEncoder().encode('Dear engineer') as Uint8Array<ArrayBuffer>,
+      () => new TextEncoder().encode('Dear engineer'),
       /no sound that could be read|no WAV, AIFF or FLAC/,
     ],
   ])('%s are refused and leave nothing behind', async (_, make, message) => {

@@ -26,13 +26,9 @@ describe('the same stage twice', () => {
     ['limiters, which both are wanted', [...stage('dia', 'limiter'), ...stage('ref', 'limiter')]],
     [
       'one of a stem that the reference leaves out',
-      [
-        ...stage('nar', 'lowCut'),
-        ...stage('ref', 'lowCut'),
-        { type: 'setReference', bus: 'ref', leftOut: ['nar'] } as EditJson,
-      ],
+      [...stage('nar', 'lowCut'), ...stage('ref', 'lowCut'), { type: 'setReference', bus: 'ref', leftOut: ['nar'] }],
     ],
-  ])('not of %s', (_, edits) => {
+  ] satisfies [string, EditJson[]][])('not of %s', (_, edits) => {
     expect(pathAudit(sessionWith(...edits)).filter((c) => c.id.startsWith('doubled'))).toEqual([]);
   });
 

@@ -129,7 +129,7 @@ export function readEdl(text: string, rateId: FrameRateId, sampleRate: number, s
       return;
     }
     try {
-      const [srcIn, , recIn, recOut] = event.slice(6, 10).map((t) => timecodeToFrames(t!, rate)) as [
+      const [srcIn, , recIn, recOut] = event.slice(6, 10).map((t) => timecodeToFrames(t, rate)) as [
         number,
         number,
         number,

@@ -96,7 +96,9 @@ function rowOf(track: TimelineTrack, sampleRate: number): Json[] {
 }
 
 const isObject = (v: unknown): v is Json => typeof v === 'object' && v !== null && !Array.isArray(v);
-const schema = (v: Json): string => String(v.OTIO_SCHEMA ?? '').split('.')[0]!;
+/** Text where there is text: a name that is a number or an object is none. */
+const text = (v: unknown, otherwise = ''): string => (typeof v === 'string' ? v : otherwise);
+const schema = (v: Json): string => text(v.OTIO_SCHEMA).split('.')[0]!;
 const list = (v: unknown): Json[] => (Array.isArray(v) ? v.filter(isObject) : []);
 
 /** Seconds of a RationalTime; null when it is none. */
@@ -109,10 +111,10 @@ function seconds(v: unknown): number | null {
  * Reads a timeline; times become samples at `sampleRate`. Throws ExchangeFault when it is no timeline; what is in it
  * and has no place here (pictures, effects, nested stacks) is named in the notes.
  */
-export function readOtio(text: string, sampleRate: number): Read<Timeline> {
+export function readOtio(written: string, sampleRate: number): Read<Timeline> {
   let root: unknown;
   try {
-    root = JSON.parse(text);
+    root = JSON.parse(written);
   } catch (error) {
     throw new ExchangeFault(`This is no OpenTimelineIO file: ${(error as Error).message}.`);
   }
@@ -124,7 +126,7 @@ export function readOtio(text: string, sampleRate: number): Read<Timeline> {
   const start = isObject(root.global_start_time) ? root.global_start_time : null;
   const rate = rateOf(root, start);
   const tracks = list(root.tracks.children).flatMap((t, i): TimelineTrack[] => {
-    const name = String(t.name ?? `Track ${i + 1}`);
+    const name = text(t.name, `Track ${i + 1}`);
     if (schema(t) !== 'Track' || t.kind !== 'Audio') {
       notes.push(`${name} is no audio track; it was left out.`);
       return [];
@@ -140,13 +142,13 @@ export function readOtio(text: string, sampleRate: number): Read<Timeline> {
           {
             at: Math.round(at * sampleRate),
             length: Math.round((length ?? 0) * sampleRate),
-            name: String(m.name ?? ''),
+            name: text(m.name),
           },
         ];
   });
   const startFrames = start && typeof start.value === 'number' ? Math.round(start.value) : 0;
   return {
-    value: { name: String(root.name ?? ''), sampleRate, frameRate: rate.id, startFrames, tracks, markers },
+    value: { name: text(root.name), sampleRate, frameRate: rate.id, startFrames, tracks, markers },
     notes,
   };
 }
@@ -173,27 +175,27 @@ function clipsOf(track: Json, name: string, sampleRate: number, notes: string[])
       continue;
     }
     if (length === null) {
-      notes.push(`${String(item.name ?? 'A piece')} on ${name} has no length; it and its place are left out.`);
+      notes.push(`${text(item.name, 'A piece')} on ${name} has no length; it and its place are left out.`);
       continue;
     }
     if (schema(item) === 'Clip') {
       const references = isObject(item.media_references) ? item.media_references : {};
-      const key = String(item.active_media_reference_key ?? 'DEFAULT_MEDIA');
+      const key = text(item.active_media_reference_key, 'DEFAULT_MEDIA');
       const media = isObject(references[key])
-        ? (references[key] as Json)
+        ? references[key]
         : isObject(item.media_reference)
           ? item.media_reference
           : {};
-      const url = typeof media.target_url === 'string' ? media.target_url : String(media.name ?? '');
+      const url = text(media.target_url, text(media.name));
       out.push({
-        name: String(item.name ?? ''),
+        name: text(item.name),
         source: decoded(url),
         start: Math.round(at * sampleRate),
         offset: Math.round((seconds(r.start_time) ?? 0) * sampleRate),
         length: Math.round((at + length) * sampleRate) - Math.round(at * sampleRate),
       });
     } else if (schema(item) !== 'Gap')
-      notes.push(`${String(item.name ?? 'A piece')} on ${name} is a ${schema(item)}; it was left out.`);
+      notes.push(`${text(item.name, 'A piece')} on ${name} is a ${schema(item)}; it was left out.`);
     at += length;
   }
   return out;

@@ -16,7 +16,7 @@ it('what is written is what was given, though the kernels\u2019 memory moves whi
     },
   };
   const spec = { kind: 'wav' as const, format: SampleFormat.float32, channels: 1, sampleRate: 48_000 };
-  const writer = new AudioWriter(k, sink as never, spec as never, n);
+  const writer = new AudioWriter(k, sink, spec as never, n);
   for (const block of blocks) await writer.write(put(k, [block]).table, n);
   await writer.finish();
   const samples = new Float32Array(file.buffer, DATA_OFFSET, 3 * n);

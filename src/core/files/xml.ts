@@ -35,7 +35,7 @@ export const textOf = (node: XmlNode | undefined, name: string): string | undefi
   const found = node?.[name];
   const one = Array.isArray(found) ? found[0] : found;
   if (typeof one === 'string') return one;
-  const inner = (one as XmlNode | undefined)?.['#text'];
+  const inner = one?.['#text'];
   return typeof inner === 'string' ? inner : undefined;
 };
 

@@ -172,7 +172,7 @@ describe('what is listened to is what is printed', () => {
     const doc = session(
       ...(['5.1', 4, sounds] as const),
       { type: 'setFold', id: 'soft', name: 'Soft', centre: 1, surround: 0.5, lfe: 0.25 },
-      { type: 'setDeliverable', deliverable: 'two', wordLength: 32, ...asked } as EditJson,
+      { type: 'setDeliverable', deliverable: 'two', wordLength: 32, ...asked },
     );
     const print = await two(doc, sounds);
     const live = heard(doc, heardAs);

@@ -177,7 +177,7 @@ describe('freezing is refused', () => {
       start: 5_000,
       from: frozenFrom(doc, trackOf(doc, 'a')),
       ...part,
-    } as EditJson);
+    });
   it('where something was changed meanwhile', () => {
     expect(() => freeze(session(), { from: 1 })).toThrow(/changed while it was being frozen.*freeze it again/);
   });

@@ -292,7 +292,7 @@ async function proveSum(
     source,
     channels: reordering(layoutOf(reference.layout), orderOf(doc, d), 'wav'),
     dither: ditherOf(doc, d),
-    lead: leadAt(doc, rate!),
+    lead: leadAt(doc, rate),
   });
   const check = await sumCheck(
     k,

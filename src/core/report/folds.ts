@@ -15,7 +15,7 @@ export function foldFormula(from: Layout, to: Layout, options?: FoldOptions): st
   const gains = foldDown(from, to, options);
   return to.speakers
     .map((speaker, c) => {
-      const parts = from.speakers.flatMap((s, i) => (gains[i]![c] ? [`${factor(gains[i]![c]!)}${s.label}`] : []));
+      const parts = from.speakers.flatMap((s, i) => (gains[i]![c] ? [`${factor(gains[i]![c])}${s.label}`] : []));
       return `${speaker.label} = ${parts.join(' + ') || 'nothing'}`;
     })
     .join('; ');

@@ -20,8 +20,8 @@ export interface Change {
  */
 export function applyEdit(doc: SessionDoc, edit: Edit): Change {
   const [next, patches, inverse] = produceWithPatches(doc, (draft) => {
-    edit.apply(draft as SessionDoc);
-    dropLanes(draft as SessionDoc);
+    edit.apply(draft);
+    dropLanes(draft);
   });
   const fault = faultOf(doc, next);
   if (fault) throw new EditRefused(`This cannot be done (${edit.label}): ${fault}. Nothing was changed.`);

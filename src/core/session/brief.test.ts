@@ -408,7 +408,7 @@ describe('the form of one file', () => {
   const doc = start();
   const [d] = doc.deliverables;
   const set = (part: object, from = doc) =>
-    apply(from, { type: 'setDeliverable', deliverable: d!.id, ...part } as EditJson).deliverables[0]!;
+    apply(from, { type: 'setDeliverable', deliverable: d!.id, ...part }).deliverables[0]!;
   it('is the session’s, unless another is asked for it', () => {
     expect(fileFormOf(doc, d!)).toEqual({ fileKind: 'Broadcast WAV', perChannel: false });
     expect(fileFormOf(doc, set({ fileKind: 'AIFF', perChannel: true }))).toEqual({

@@ -106,8 +106,8 @@ const isWhole = (doc: SessionDoc): boolean =>
 export function completed(doc: SessionDoc): { doc: SessionDoc; patches: Patch[]; inverse: Patch[] } {
   if (isWhole(doc)) return { doc, patches: [], inverse: [] };
   const [whole, patches, inverse] = produceWithPatches(doc, (draft) => {
-    migrate(draft as SessionDoc, 0);
-    dropLanes(draft as SessionDoc);
+    migrate(draft, 0);
+    dropLanes(draft);
   });
   return { doc: whole, patches, inverse };
 }

@@ -7,6 +7,7 @@ import { useFrame } from '../useFrame';
 
 /** dB at the full width. */
 const DEEPEST = 24;
+const LOWEST = -DEEPEST;
 
 /** Live gain reduction of a stage. */
 export function ReductionBar({ stage }: { stage: string }) {
@@ -26,7 +27,7 @@ export function ReductionBar({ stage }: { stage: string }) {
         className="h-[6px] flex-1 overflow-hidden rounded-[2px] bg-track"
         role="meter"
         aria-label="Gain reduction"
-        aria-valuemin={-DEEPEST}
+        aria-valuemin={LOWEST}
         aria-valuemax={0}
         aria-valuenow={0}
       >

@@ -81,7 +81,7 @@ export function NewSessionForm({
     const chosen = templates.find((t) => t.id === id);
     if (!chosen) return;
     const { name: _, code: _code, ...format } = startOf(chosen.doc);
-    for (const [field, value] of Object.entries(format)) form.setValue(field as keyof Fields, value as never);
+    for (const [field, value] of Object.entries(format)) form.setValue(field as keyof Fields, value);
   };
   const submit = form.handleSubmit(async (values) => {
     try {
@@ -195,8 +195,8 @@ export function NewSessionForm({
       {pick(
         'layout',
         'Mix in',
-        layouts.map((l) => ({ value: l.id as string, label: l.name })),
-        (v) => v as Fields['layout'],
+        layouts.map((l) => ({ value: l.id, label: l.name })),
+        (v) => v,
       )}
       {errors.root && (
         <p role="alert" className="small text-stop">

@@ -198,7 +198,7 @@ function PickedTracks({ rows, all }: { rows: readonly Track[]; all: () => void }
               className="small"
               label="Width of the picked tracks"
               value={none}
-              options={[said, ...layouts.map((l) => ({ value: l.id as string, label: l.name }))]}
+              options={[said, ...layouts.map((l) => ({ value: l.id, label: l.name }))]}
               onChange={(layout) => layout !== none && each({ layout: layout as Track['layout'] })}
             />
           </label>
@@ -209,7 +209,7 @@ function PickedTracks({ rows, all }: { rows: readonly Track[]; all: () => void }
               className="small"
               label="Anchor of the picked tracks"
               value={none}
-              options={[said, ...ANCHORS.map((a) => ({ ...a, value: a.value as string }))]}
+              options={[said, ...ANCHORS.map((a) => ({ ...a, value: a.value }))]}
               onChange={(anchor) => anchor !== none && each({ anchor: anchor as Track['anchor'] })}
             />
           </label>

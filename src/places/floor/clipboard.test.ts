@@ -57,7 +57,7 @@ it('places several on their own tracks, as they stood to each other, as often as
   expect(
     clips()
       .map((c) => [c.track, c.start / RATE])
-      .sort(),
+      .sort((a, b) => String(a).localeCompare(String(b))),
   ).toEqual(
     [
       ['a', 1],
@@ -66,7 +66,7 @@ it('places several on their own tracks, as they stood to each other, as often as
       ['b', 4],
       ['b', 23],
       ['b', 43],
-    ].sort(),
+    ].sort((a, b) => String(a).localeCompare(String(b))),
   );
 });
 

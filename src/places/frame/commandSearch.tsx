@@ -19,7 +19,7 @@ const FOUND = 0.02;
 
 function rank(value: string, search: string): number {
   const here = value.startsWith(HERE);
-  const score = defaultFilter!(here ? value.slice(HERE.length) : value, search, []);
+  const score = defaultFilter(here ? value.slice(HERE.length) : value, search, []);
   return score < FOUND ? 0 : here ? score * 0.1 : score;
 }
 

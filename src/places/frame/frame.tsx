@@ -35,12 +35,13 @@ export function Frame({ session, children }: { session: string; children: ReactN
     void refreshDevices();
     deliverLeftTakes();
     void tellNotices(session);
-    navigator.mediaDevices?.addEventListener('devicechange', refreshDevices);
+    const plugged = () => void refreshDevices();
+    navigator.mediaDevices?.addEventListener('devicechange', plugged);
     const ends = [followFocus(), followDesk(session), watchChecks(session), tellPrompt(session), tellRecovered()];
     return () => {
       ends.forEach((end) => end());
       close();
-      navigator.mediaDevices?.removeEventListener('devicechange', refreshDevices);
+      navigator.mediaDevices?.removeEventListener('devicechange', plugged);
     };
   }, [session]);
 

@@ -13,6 +13,7 @@ export function goTo(session: string, place: string): void {
 export function PlaceLink({
   session,
   place,
+  children,
   ...rest
 }: { session: string; place: string } & Omit<ComponentProps<'a'>, 'href' | 'onClick'>) {
   const follow = (e: MouseEvent) => {
@@ -20,5 +21,9 @@ export function PlaceLink({
     e.preventDefault();
     goTo(session, place);
   };
-  return <a {...rest} href={`/s/${session}/${place}`} onClick={follow} />;
+  return (
+    <a {...rest} href={`/s/${session}/${place}`} onClick={follow}>
+      {children}
+    </a>
+  );
 }

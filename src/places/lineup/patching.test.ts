@@ -83,7 +83,7 @@ describe('cords by typing', () => {
 });
 
 describe('cords that were there', () => {
-  const other = { ...device, id: 'usb', name: 'USB', lines: ['Booth'] } as DeviceState;
+  const other = { ...device, id: 'usb', name: 'USB', lines: ['Booth'] };
   const fed = apply(doc, ...readPatch(doc, device, '2 > Pilot'));
   it('and are replaced are told, also by another device', () => {
     expect(replacedText(fed, patchEdits(fed, other, 0, 'p', 0))).toMatch(/^Pilot: .* in the place of Line 2. Undo/);

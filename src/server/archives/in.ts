@@ -2,7 +2,6 @@ import { createHash } from 'node:crypto';
 import { createWriteStream } from 'node:fs';
 import { mkdir } from 'node:fs/promises';
 import path from 'node:path';
-import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { inArray } from 'drizzle-orm';
 import { nanoid } from 'nanoid';
@@ -81,7 +80,7 @@ async function textOf(
   if (!entry || entry.uncompressedSize > most)
     throw new Refused(422, `The archive holds no ${name}: it is none of a session. Nothing was brought in.`);
   const parts: Buffer[] = [];
-  for await (const part of (await zip.openReadStreamPromise(entry)) as Readable) parts.push(part as Buffer);
+  for await (const part of await zip.openReadStreamPromise(entry)) parts.push(part as Buffer);
   return Buffer.concat(parts).toString('utf8');
 }
 

@@ -64,7 +64,7 @@ beforeAll(async () => {
       },
       media: { ...mono('through', FRAMES, 'take'), name: 'through.wav' },
       dry: { ...mono('dry', FRAMES, 'dry'), name: 'dry.wav' },
-    } as never,
+    },
     { type: 'addStage', owner: { kind: 'track', id: 'a' }, id: 'l', stage: 'limiter' },
     { type: 'setTrack', track: 'a', level: -12 },
   ]);

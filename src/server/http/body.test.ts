@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { body } from './body';
 
 const asked = (sent: BodyInit | null) =>
-  new Request('http://x/', { method: 'POST', ...(sent === null ? {} : { body: sent, duplex: 'half' }) } as RequestInit);
+  new Request('http://x/', { method: 'POST', ...(sent === null ? {} : { body: sent, duplex: 'half' }) });
 
 describe('the body of a request', () => {
   it('is JSON, wherever its bytes are cut', async () => {

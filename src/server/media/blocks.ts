@@ -21,7 +21,8 @@ const reader = () =>
       files.set(media, path);
       return path;
     };
-    return { k: newKernels(), known, queue: Promise.resolve() as Promise<unknown> };
+    const queue: Promise<unknown> = Promise.resolve();
+    return { k: newKernels(), known, queue };
   });
 
 /**

@@ -136,7 +136,7 @@ export async function reportPdf(r: Report): Promise<Buffer> {
               figure(s.figure, { width: 'auto', color: s.equal ? PAPER.fine : PAPER.warn, fontSize: 9 }),
               text(`against ${s.to}`, { margin: [6, -1, 0, 2] }),
             ],
-          } as Content,
+          },
           list(s.sentences),
         ])),
     ...(r.passedBy.length ? [heading('Passed by knowingly'), list(r.passedBy)] : []),

@@ -125,7 +125,7 @@ export async function printInParts(
     const worker: Worker = new Thread(file, { workerData: { ...rest, index: i + 1, of, room } satisfies PartTask });
     return { worker, exchange: new SharedExchange(room, 'taker', signal), answer: answerOf(worker) };
   });
-  helpers.forEach((h) => h.answer.catch(() => h.exchange.end()));
+  for (const h of helpers) h.answer.catch(() => h.exchange.end());
   try {
     const own = await printPart(
       k,

@@ -10,7 +10,7 @@ it('behaves like two stacks, for any order of doing, undoing and redoing', () =>
       const rows: Row[] = [];
       const done: number[] = [];
       const undone: number[] = [];
-      for (const kind of wishes as Row['kind'][]) {
+      for (const kind of wishes) {
         const revision = rows.length + 1;
         const now = stacks(rows, null);
         if (kind === 'undo' && now.undo.length === 0) continue;

@@ -36,7 +36,7 @@ export async function historyList(session: string): Promise<HistoryStep[]> {
     .map(({ revision, label, seat, at, edits }) => ({
       revision,
       label,
-      subject: subjectOf(doc, edits as unknown[]),
+      subject: subjectOf(doc, edits),
       by: seat && (names.get(seat) ?? 'somebody'),
       at: at.toISOString(),
       done: done.has(revision),

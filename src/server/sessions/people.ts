@@ -33,7 +33,7 @@ export async function namePerson(seat: string, { name, hue }: { name?: unknown; 
     throw new Refused(422, `There are ${PEOPLE_HUES} colours, numbered from 0; yours was kept as it was.`);
   // Only what was given is written: a name and a colour that are sent at the same moment both stay.
   const given = {
-    ...(name === undefined ? {} : { name: (name as string).trim() }),
+    ...(name === undefined ? {} : { name: name.trim() }),
     ...(hue === undefined ? {} : { hue: hue as number }),
   };
   const { people } = tables;

@@ -103,7 +103,7 @@ describe('undo', () => {
     );
     expect(await levels(id)).toEqual([-9, 0]);
     const facts = await refused.catch((e: { facts: { revision: number } }) => e.facts);
-    await as('ada', () => travel(id, 'undo', (facts as { revision: number }).revision));
+    await as('ada', () => travel(id, 'undo', facts.revision));
     expect((await openSession(id)).doc.tracks.map((t) => t.muted)).toEqual([false, false]);
     expect(await levels(id)).toEqual([-9, 0]);
   });

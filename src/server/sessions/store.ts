@@ -256,14 +256,12 @@ async function store(
     await tx.insert(tables.edits).values({ session, revision, seat, ...row });
     await tx
       .update(tables.sessions)
-      .set(
-        whole ? { revision, doc, docRevision: null } : { revision, docRevision: held!.docRevision ?? held!.revision },
-      )
+      .set(whole ? { revision, doc, docRevision: null } : { revision, docRevision: held.docRevision ?? held.revision })
       .where(eq(tables.sessions.id, session));
   });
   // Read again from the database where it lies there whole: it orders members in its own way.
   forget(session);
-  if (!whole) known().set(session, { ...held!, revision, doc, docRevision: held!.docRevision ?? held!.revision });
+  if (!whole) known().set(session, { ...held, revision, doc, docRevision: held.docRevision ?? held.revision });
   history.add({ revision, seat, kind: row.kind, undoes: row.undoes ?? null, label: row.label });
   const change = changeOf(session, history, { revision, seat, ...row });
   publish(session, { kind: 'change', change });

@@ -148,7 +148,7 @@ export class NameTracksByLines extends Edit {
   apply(doc: SessionDoc): void {
     for (const track of doc.tracks) {
       const names = track.inputs.map((id) => doc.lines.find((l) => l.id === id)?.name);
-      if (names.every((n) => n !== undefined)) track.name = commonName(names as string[]) || track.name;
+      if (names.every((n) => n !== undefined)) track.name = commonName(names) || track.name;
     }
   }
 }

@@ -25,7 +25,7 @@ export function Sheet({ facts }: { facts: RoomFacts }) {
         last time{' '}
         <span className="text-text">
           {calibration
-            ? `${new Date(calibration.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}, ${calibration.level.toFixed(1)} dB SPL${deviation === null ? '' : `, within ${deviation!.toFixed(1)} dB`}`
+            ? `${new Date(calibration.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}, ${calibration.level.toFixed(1)} dB SPL${deviation === null ? '' : `, within ${deviation.toFixed(1)} dB`}`
             : 'never'}
         </span>
       </span>

@@ -125,7 +125,7 @@ function FoldDown() {
               <td className="text-left">{side}</td>
               {rows.map((row, c) => (
                 <td key={c} className={row[to] ? '' : 'text-quiet'}>
-                  {row[to] ? (row[to] === 1 ? '1' : row[to]!.toFixed(3)) : '·'}
+                  {row[to] ? (row[to] === 1 ? '1' : row[to].toFixed(3)) : '·'}
                 </td>
               ))}
             </tr>

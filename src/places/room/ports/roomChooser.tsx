@@ -17,7 +17,7 @@ import {
   type RoomFacts,
 } from '@/client';
 import { newRoom, portsFrom, roomFaults, withLayout } from '@/core/rooms';
-import { layoutOf, type LayoutId } from '@/core/speakers';
+import { layoutOf } from '@/core/speakers';
 import { Choice, FileButton, TextField } from '@/parts';
 import { keep } from '../useRoom';
 import { OwnLayoutDialog } from './ownLayoutDialog';
@@ -143,12 +143,9 @@ function RoomWords({ facts }: { facts: RoomFacts }) {
       <Choice
         label="Layout of the room"
         look="bare"
-        value={room.layout as string}
-        options={[
-          ...all.map((l) => ({ value: l.id as string, label: l.name })),
-          { value: OWN, label: 'A layout of your own…' },
-        ]}
-        onChange={(to) => (to === OWN ? setOwn(true) : void keep(facts, withLayout(room, to as LayoutId)))}
+        value={room.layout}
+        options={[...all.map((l) => ({ value: l.id, label: l.name })), { value: OWN, label: 'A layout of your own…' }]}
+        onChange={(to) => (to === OWN ? setOwn(true) : void keep(facts, withLayout(room, to)))}
       />
       <span className="small text-quiet">through</span>
       <Choice
