@@ -58,11 +58,23 @@ export async function buildWorklets(): Promise<void> {
   const assets = Object.fromEntries(
     files.map(([name, file, ext]) => [name!, { file: file!, url: `worklets/${name}.${hashOf(file!)}.${ext}` }]),
   );
-  const text = `// Written by scripts/parts.ts.\nexport const ASSETS = ${JSON.stringify(
+  const urls = JSON.stringify(
     Object.fromEntries(Object.entries(assets).map(([name, { url }]) => [name, `/${url}`])),
     null,
     2,
-  )} as const;\n`;
+  );
+  const text = `// Written by scripts/parts.ts.
+export const ASSETS = ${urls} as const;
+
+// In development a page whose engine was built again loads itself anew: what runs of it cannot be exchanged.
+// (A worker has no document; that it has no window is not known where it is bundled.)
+const page = globalThis as { builtOf?: string; document?: Document };
+if (process.env.NODE_ENV === 'development' && page.document) {
+  const now = Object.values(ASSETS).join();
+  if (page.builtOf && page.builtOf !== now) location.reload();
+  page.builtOf = now;
+}
+`;
   const target = at('src/audio/generated/assets.ts');
   const all = Object.values(assets);
   // Written only when they differ: whoever watches would build once more.

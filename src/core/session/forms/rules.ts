@@ -1,4 +1,5 @@
 // Rules that the forms of a document are made of, each a class-validator decorator or a few of them.
+import 'reflect-metadata';
 import { plainToInstance, Type } from 'class-transformer';
 import {
   ArrayMaxSize,
