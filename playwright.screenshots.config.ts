@@ -10,6 +10,7 @@ export default defineConfig({
   testDir: 'docs/screenshots',
   testMatch: 'take.ts',
   reporter: 'list',
+  snapshotPathTemplate: 'docs/screenshots/{arg}{ext}',
   // As most people see it: everything that moves is drawn at every repaint.
   use: {
     ...base.use,
