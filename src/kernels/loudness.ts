@@ -109,10 +109,7 @@ function pair(p: usize, s: usize, a: usize, b: usize, n: i32): void {
   const awake = f64x2.splat(1e-24);
   for (let i = 0; i < n; i++) {
     const at = <usize>i << 2;
-    const x = f64x2.add(
-      f64x2.replace_lane(f64x2.splat(<f64>load<f32>(a + at)), 1, <f64>load<f32>(b + at)),
-      awake,
-    );
+    const x = f64x2.add(f64x2.promote_low_f32x4(v128.load32_lane(b + at, v128.load32_zero(a + at), 1)), awake);
     const y = f64x2.add(f64x2.mul(b0, x), s1);
     s1 = f64x2.sub(f64x2.add(f64x2.mul(b1, x), s2), f64x2.mul(a1, y));
     s2 = f64x2.sub(f64x2.mul(b2, x), f64x2.mul(a2, y));

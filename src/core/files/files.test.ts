@@ -27,6 +27,9 @@ function file(s: WavSpec, bytes?: Uint8Array): MemorySource {
   return new MemorySource(out);
 }
 
+/** Rounds halves to the even neighbour, as IEEE 754 does. */
+const toEven = (x: number) => (Math.abs(x % 1) === 0.5 ? 2 * Math.round(x / 2) : Math.round(x));
+
 describe('samples', () => {
   it.each([16, 24, 32] as const)('of %i bit come back exactly', (format) => {
     const top = 2 ** (format - 1);
@@ -41,6 +44,28 @@ describe('samples', () => {
         expect(Array.from(codec.planar.view(0, values.length))).toEqual(
           values.map((v) => Math.min(v, Math.fround((top - 1) / top))),
         );
+        codec.free();
+        set.free();
+      }),
+      { numRuns: 200 },
+    );
+  });
+  it('of 24 bit stand frame by frame, whatever the width and the length', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 9 }), fc.integer({ min: 1, max: 23 }), (channels, frames) => {
+        const at = (c: number, i: number) => Math.sin(c * 31 + i * 7) * 1.2;
+        const set = put(
+          k,
+          Array.from({ length: channels }, (_, c) => Array.from({ length: frames }, (_, i) => at(c, i))),
+        );
+        const codec = new FrameCodec(k, 24, channels, 32);
+        const { bytes, overs } = codec.encode(set.table, frames);
+        const wanted = Array.from({ length: frames * channels }, (_, n) =>
+          toEven(Math.fround(at(n % channels, Math.floor(n / channels))) * 2 ** 23),
+        );
+        const held = wanted.map((v) => Math.max(-(2 ** 23), Math.min(2 ** 23 - 1, v)));
+        expect(Array.from(held.keys(), (n) => Buffer.from(bytes).readIntLE(n * 3, 3))).toEqual(held);
+        expect(overs).toBe(wanted.filter((v, n) => v !== held[n]).length);
         codec.free();
         set.free();
       }),

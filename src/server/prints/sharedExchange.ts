@@ -1,11 +1,12 @@
 import { PRINT_SPAN, type NodeExchange, type PlanPart } from '@/core/print';
 
-const SLOTS = 2;
+/** Spans that one may be ahead of the other: enough that a moment of either does not hold up both. */
+const SLOTS = 4;
 const [GIVEN, TAKEN, ENDED] = [0, 1, 2];
 /** A waiting side looks this often whether it was cancelled. */
 const LOOK_MS = 200;
 
-/** Memory that two threads of a print share: the sound of some nodes, two spans of it. */
+/** Memory that two threads of a print share: the sound of some nodes, a few spans of it. */
 export interface SharedRoom {
   control: SharedArrayBuffer;
   samples: SharedArrayBuffer;
