@@ -1,27 +1,32 @@
-import { useRef, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
+import { useFilePicker } from './filePicker';
 
 interface FileButtonProps {
   /** What the file is, for screen readers. */
   label: string;
-  accept: string;
+  accept?: string;
   onFile: (file: File) => void;
   children: ReactNode;
   className?: string;
   title?: string;
+  /** By what commands find it. */
+  action?: string;
   disabled?: boolean;
 }
 
 /** A button that asks for a file; one may be let go on it as well. The same file may be chosen again. */
-export function FileButton({ label, accept, onFile, children, className = 'btn', title, disabled }: FileButtonProps) {
-  const input = useRef<HTMLInputElement>(null);
+export function FileButton(props: FileButtonProps) {
+  const { label, accept, onFile, children, className = 'btn', title, action, disabled } = props;
+  const { pick, input } = useFilePicker({ label, accept, onFiles: ([file]) => onFile(file!) });
   return (
     <>
       <button
         type="button"
         className={className}
         title={title}
+        data-action={action}
         disabled={disabled}
-        onClick={() => input.current?.click()}
+        onClick={pick}
         onDragOver={(e) => e.preventDefault()}
         onDrop={(e) => {
           e.preventDefault();
@@ -31,18 +36,7 @@ export function FileButton({ label, accept, onFile, children, className = 'btn',
       >
         {children}
       </button>
-      <input
-        ref={input}
-        type="file"
-        hidden
-        accept={accept}
-        aria-label={label}
-        onChange={(e) => {
-          const [chosen] = e.target.files ?? [];
-          e.target.value = '';
-          if (chosen) onFile(chosen);
-        }}
-      />
+      {input}
     </>
   );
 }

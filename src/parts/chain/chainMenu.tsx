@@ -2,10 +2,11 @@
 import { ChevronDown, Copy, Download, Save, Trash2, Upload } from 'lucide-react';
 import { nanoid } from 'nanoid';
 import { DropdownMenu } from 'radix-ui';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { edit, useDoc } from '@/client';
 import { chainOf, stagesOf, VOICE_CHAINS, type Owner, type Stage } from '@/core/session';
 import { Dialog } from '../dialog';
+import { useFilePicker } from '../filePicker';
 import { CopyDialog } from './copyDialog';
 import { plain, usePresetActions, usePresets } from './presets';
 
@@ -16,7 +17,11 @@ export function ChainMenu({ owner }: { owner: Owner }) {
   const own = usePresets(null);
   const actions = usePresetActions();
   const [asking, setAsking] = useState<'keep' | 'copy' | null>(null);
-  const picker = useRef<HTMLInputElement>(null);
+  const { pick, input } = useFilePicker({
+    label: 'File of presets',
+    accept: '.json',
+    onFiles: ([file]) => void actions.takeIn(file!),
+  });
   const put = (stages: readonly Stage[]) =>
     edit({
       type: 'setChain',
@@ -71,24 +76,13 @@ export function ChainMenu({ owner }: { owner: Owner }) {
                 <Download size={13} /> Export all presets
               </a>
             </DropdownMenu.Item>
-            <DropdownMenu.Item className="menu-item" onSelect={() => picker.current?.click()}>
+            <DropdownMenu.Item className="menu-item" onSelect={pick}>
               <Upload size={13} /> Take presets in…
             </DropdownMenu.Item>
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-      <input
-        ref={picker}
-        type="file"
-        accept=".json"
-        aria-label="File of presets"
-        className="hidden"
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          e.target.value = '';
-          if (file) void actions.takeIn(file);
-        }}
-      />
+      {input}
       <KeepDialog
         open={asking === 'keep'}
         onClose={() => setAsking(null)}

@@ -2,9 +2,10 @@
 import { FolderOpen } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { DropdownMenu } from 'radix-ui';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import { ask, stored, useSession } from '@/client';
+import { useFilePicker } from '@/parts';
 import { useBringSession } from './bringSession';
 import { SessionDesk } from './sessionDesk';
 
@@ -14,8 +15,12 @@ export function OtherSessions() {
   const here = useSession((s) => s.id);
   const router = useRouter();
   const [desk, setDesk] = useState(false);
-  const picker = useRef<HTMLInputElement>(null);
   const bring = useBringSession();
+  const { pick, input } = useFilePicker({
+    label: 'Archive of a session',
+    accept: '.zip,application/zip',
+    onFiles: ([file]) => void bring(file!),
+  });
   const handOver = async (history: boolean) => {
     try {
       await stored();
@@ -68,25 +73,14 @@ export function OtherSessions() {
             <DropdownMenu.Item className="menu-item" onSelect={() => void handOver(true)}>
               … with every step of it
             </DropdownMenu.Item>
-            <DropdownMenu.Item className="menu-item" onSelect={() => picker.current?.click()}>
+            <DropdownMenu.Item className="menu-item" onSelect={pick}>
               Bring a session in…
             </DropdownMenu.Item>
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
       {desk && <SessionDesk onClose={() => setDesk(false)} />}
-      <input
-        ref={picker}
-        type="file"
-        accept=".zip,application/zip"
-        aria-label="Archive of a session"
-        className="hidden"
-        onChange={(event) => {
-          const [file] = event.target.files ?? [];
-          event.target.value = '';
-          if (file) void bring(file);
-        }}
-      />
+      {input}
     </>
   );
 }

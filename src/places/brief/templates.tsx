@@ -1,10 +1,10 @@
 'use client';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Download, Plus, Save, Trash2, Upload } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import { ask, stored, useSession } from '@/client';
-import { AskFirst, Dialog } from '@/parts';
+import { AskFirst, Dialog, FileButton } from '@/parts';
 import { FlowPicture } from './flowPicture';
 import { NewSessionForm } from './newSessionForm';
 import { useTemplates } from './useTemplates';
@@ -19,7 +19,6 @@ export function Templates() {
   const failed = (error: Error) => toast.error(error.message);
   const [keeping, setKeeping] = useState(false);
   const [from, setFrom] = useState<TemplateFacts | null>(null);
-  const picker = useRef<HTMLInputElement>(null);
   const remove = useMutation({
     mutationFn: (t: TemplateFacts) => ask(`/api/templates/${t.id}`, undefined, 'DELETE'),
     onSuccess: again,
@@ -38,21 +37,9 @@ export function Templates() {
         <button className="btn" data-action="brief.template" onClick={() => setKeeping(true)}>
           <Save size={14} /> Keep this session as a template
         </button>
-        <button className="btn" data-action="brief.template-in" onClick={() => picker.current?.click()}>
+        <FileButton label="Template file" accept=".zip" action="brief.template-in" onFile={(file) => void takeIn(file)}>
           <Upload size={14} /> Take a template file in
-        </button>
-        <input
-          ref={picker}
-          type="file"
-          accept=".zip"
-          className="hidden"
-          aria-label="Template file"
-          onChange={(e) => {
-            const file = e.target.files?.[0];
-            e.target.value = '';
-            if (file) void takeIn(file);
-          }}
-        />
+        </FileButton>
       </div>
       <ul className="grid min-h-0 grid-cols-2 content-start gap-2.5 overflow-y-auto pr-1 xl:grid-cols-3">
         {list.map((t) => (

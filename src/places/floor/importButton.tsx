@@ -1,10 +1,17 @@
 'use client';
-import { useRef, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
+import { useFilePicker } from '@/parts';
 import { IMPORTED, importFiles, stopImport, useImports } from './media/importFiles';
 
 /** Brings files in from a picker; shows how far it is, and ends it. */
 export function ImportButton({ children }: { children: ReactNode }) {
-  const input = useRef<HTMLInputElement>(null);
+  const { pick, input } = useFilePicker({
+    label: 'Files to bring in',
+    accept: IMPORTED,
+    multiple: true,
+    onFiles: (files) => void importFiles(files),
+    testId: 'import',
+  });
   const { done, total, name, share } = useImports();
   return (
     <>
@@ -24,23 +31,11 @@ export function ImportButton({ children }: { children: ReactNode }) {
           </button>
         </span>
       ) : (
-        <button className="btn btn-bare" onClick={() => input.current?.click()}>
+        <button className="btn btn-bare" onClick={pick}>
           {children}
         </button>
       )}
-      <input
-        ref={input}
-        type="file"
-        accept={IMPORTED}
-        multiple
-        hidden
-        data-testid="import"
-        onChange={(e) => {
-          const files = [...(e.target.files ?? [])];
-          e.target.value = '';
-          void importFiles(files);
-        }}
-      />
+      {input}
     </>
   );
 }

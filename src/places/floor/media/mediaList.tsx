@@ -18,7 +18,7 @@ import {
 import type { MediaRef, SessionDoc } from '@/core/session';
 import { labelsIn, layoutOf, ordersOf, widthOf } from '@/core/speakers';
 import { formatDuration } from '@/core/units';
-import { Choice, Dialog, TextField } from '@/parts';
+import { Choice, Dialog, FileButton, TextField } from '@/parts';
 import { carryMedia, layMedia } from './dropping';
 
 interface Usage {
@@ -188,18 +188,13 @@ function Relink({ media }: { media: MediaRef }) {
     await lookAtDisk();
   };
   return (
-    <label className="chip my-0.5 cursor-pointer text-stop">
+    <FileButton
+      label={`Bring ${media.name} back`}
+      className="chip my-0.5 text-stop"
+      onFile={(file) => void bring(file)}
+    >
       Bring {media.name} back…
-      <input
-        type="file"
-        className="sr-only"
-        aria-label={`Bring ${media.name} back`}
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          if (file) void bring(file);
-        }}
-      />
-    </label>
+    </FileButton>
   );
 }
 
