@@ -15,37 +15,15 @@ import {
   useDoc,
   useSession,
 } from '@/client';
-import type { MediaRef, SessionDoc } from '@/core/session';
+import type { MediaRef } from '@/core/session';
 import { labelsIn, layoutOf, ordersOf, widthOf } from '@/core/speakers';
 import { formatDuration } from '@/core/units';
 import { Choice, Dialog, FileButton, TextField } from '@/parts';
 import { carryMedia, layMedia } from './dropping';
+import { filesFound, usageOf, type Usage } from './usage';
 
-interface Usage {
-  media: MediaRef;
-  clips: { id: string; start: number }[];
-  takes: number;
-  /** Anything that needs the file: clips, comps, takes, room tones. */
-  used: boolean;
-}
-
-/** Every file of the session with what uses it. */
-export function usageOf(doc: SessionDoc): Usage[] {
-  const clips = new Map<string, { id: string; start: number }[]>();
-  const others = new Set(doc.shelf.map((t) => t.media));
-  const takes = new Map<string, number>();
-  for (const track of doc.tracks) {
-    for (const c of track.clips) clips.set(c.media, [...(clips.get(c.media) ?? []), { id: c.id, start: c.start }]);
-    for (const comp of track.otherComps ?? []) for (const c of comp.clips) others.add(c.media);
-    for (const t of track.takes) for (const m of [t.media, t.dryMedia]) if (m) takes.set(m, (takes.get(m) ?? 0) + 1);
-  }
-  return Object.values(doc.media).map((media) => ({
-    media,
-    clips: clips.get(media.id) ?? [],
-    takes: takes.get(media.id) ?? 0,
-    used: clips.has(media.id) || takes.has(media.id) || others.has(media.id),
-  }));
-}
+/** Rows at a time; the search finds the others. */
+const MOST_SHOWN = 400;
 
 /** Files of the session: where they are used, where they lie on disk; those that nothing uses can be cleared. */
 export function MediaList() {
@@ -60,7 +38,7 @@ export function MediaList() {
   });
   const missing = useDisk((s) => s.missing);
   const unused = list.filter((u) => !u.used);
-  const found = list.filter((u) => u.media.name.toLowerCase().includes(words.toLowerCase()) && u.media.kind !== 'dry');
+  const found = filesFound(list, words, missing);
   const rate = doc.format.sampleRate;
   return (
     <section className="flex min-h-0 flex-1 flex-col" aria-label="Files">
@@ -85,7 +63,7 @@ export function MediaList() {
         </p>
       )}
       <ol className="min-h-0 flex-1 overflow-y-auto">
-        {found.slice(0, 400).map(({ media, clips, used }) => (
+        {found.slice(0, MOST_SHOWN).map(({ media, clips, used }) => (
           <li key={media.id} className="border-b px-3 py-1.5" data-media={media.id}>
             <div className="flex items-center gap-1">
               <span
@@ -147,6 +125,11 @@ export function MediaList() {
             </button>
           </li>
         ))}
+        {found.length > MOST_SHOWN && (
+          <li className="small px-3 py-2 text-quiet">
+            {found.length - MOST_SHOWN} more; a part of their names finds them.
+          </li>
+        )}
       </ol>
       <ClearUnused open={clearing} unused={unused} onClose={() => setClearing(false)} />
     </section>
