@@ -3,7 +3,6 @@ export * from './armButton';
 export * from './numberField';
 export * from './paramField';
 export * from './fileButton';
-export { useFilePicker } from './filePicker';
 export * from './filePicker';
 export * from './askFirst';
 export * from './timecodeField';

@@ -131,6 +131,16 @@ describe('OpenTimelineIO', () => {
     ]);
     expect(notes.join(' ')).toMatch(/V1 is no audio track.*transition on A1/);
   });
+  it.each([
+    ['a number', 7, '7'],
+    ['an object', { first: 'A' }, 'Track 1'],
+    ['nothing', null, 'Track 1'],
+  ])('a track whose name is %s is called in words', (_, name, called) => {
+    const track = { OTIO_SCHEMA: 'Track.1', name, kind: 'Audio', children: [] };
+    const text = JSON.stringify({ OTIO_SCHEMA: 'Timeline.1', name: { x: 1 }, tracks: { children: [track] } });
+    const { value } = readOtio(text, 48_000);
+    expect([value.name, value.tracks[0]!.name]).toEqual(['', called]);
+  });
   it.each(['{', '[]', '{"OTIO_SCHEMA":"Clip.1"}', '"x"'])('refuses %s', (text) => {
     expect(() => readOtio(text, 48_000)).toThrow(ExchangeFault);
   });

@@ -96,8 +96,9 @@ function rowOf(track: TimelineTrack, sampleRate: number): Json[] {
 }
 
 const isObject = (v: unknown): v is Json => typeof v === 'object' && v !== null && !Array.isArray(v);
-/** Text where there is text: a name that is a number or an object is none. */
-const text = (v: unknown, otherwise = ''): string => (typeof v === 'string' ? v : otherwise);
+/** A name as it is written, as a number too; an object is none. */
+const text = (v: unknown, otherwise = ''): string =>
+  typeof v === 'string' || typeof v === 'number' ? String(v) : otherwise;
 const schema = (v: Json): string => text(v.OTIO_SCHEMA).split('.')[0]!;
 const list = (v: unknown): Json[] => (Array.isArray(v) ? v.filter(isObject) : []);
 

@@ -120,7 +120,7 @@ export function NewSessionForm({
     id: 'sampleRate' | 'wordLength' | 'frameRate' | 'layout',
     label: string,
     options: { value: T; label: string }[],
-    read: (v: T) => Fields[typeof id],
+    read: (v: T) => Fields[typeof id] = (v) => v as Fields[typeof id],
   ) =>
     row(
       id,
@@ -185,7 +185,6 @@ export function NewSessionForm({
         'frameRate',
         'Frame rate',
         FRAME_RATES.map((r) => ({ value: r.id, label: r.label })),
-        (v) => v,
       )}
       {row(
         'startTimecode',
@@ -196,7 +195,6 @@ export function NewSessionForm({
         'layout',
         'Mix in',
         layouts.map((l) => ({ value: l.id, label: l.name })),
-        (v) => v,
       )}
       {errors.root && (
         <p role="alert" className="small text-stop">

@@ -209,7 +209,7 @@ function PickedTracks({ rows, all }: { rows: readonly Track[]; all: () => void }
               className="small"
               label="Anchor of the picked tracks"
               value={none}
-              options={[said, ...ANCHORS.map((a) => ({ ...a, value: a.value }))]}
+              options={[said, ...ANCHORS]}
               onChange={(anchor) => anchor !== none && each({ anchor: anchor as Track['anchor'] })}
             />
           </label>

@@ -100,7 +100,7 @@ export const TrackBox = memo(function TrackBox({ data: { track, device, width } 
         label={`When the input of ${track.name} is heard`}
         value={hearingOf(track)}
         options={HEARING}
-        onChange={(hearing) => edit({ type: 'seatTrack', track: track.id, hearing: hearing })}
+        onChange={(hearing) => edit({ type: 'seatTrack', track: track.id, hearing })}
         className="small nodrag text-quiet"
       />
       {wide && (
