@@ -57,8 +57,8 @@ function ffmpeg(file: string): string {
 
 const speech = programme();
 const raw = rawFloats(speech);
-await against('10 min of speech in stereo', speech, 'ffmpeg ebur128=peak=true', 9, () => ffmpeg(speech));
-await against('10 min of full-level noise in stereo', fullNoise(), 'ffmpeg ebur128=peak=true', 5, () =>
+await against('10 min of speech in stereo', speech, 'ffmpeg ebur128=peak=true', 10, () => ffmpeg(speech));
+await against('10 min of full-level noise in stereo', fullNoise(), 'ffmpeg ebur128=peak=true', 6, () =>
   ffmpeg(fullNoise()),
 );
 await against('10 min of speech in stereo', speech, 'libebur128, I + LRA + true peak, from raw floats', 15, () => {

@@ -151,7 +151,7 @@ function sixteen(at: usize): f32 {
 function scan(from: i32, count: i32, found: f32): f32 {
   const base = samples + (<usize>from << 2);
   const need = count + 4;
-  for (let i = 0; i < need; i += 8) eightMiddles(base + (<usize>i << 2), middles + (<usize>i << 2));
+  for (let i = 0; i < need; i += 16) sixteenMiddles(base + (<usize>i << 2), middles + (<usize>i << 2));
   // Middles beyond the last whole group lean on samples that are not there yet.
   let best = max(found, top(middles + 8, count));
   for (let i = 0; i < count; i += 4) {
@@ -174,19 +174,24 @@ function scan(from: i32, count: i32, found: f32): f32 {
   return best;
 }
 
-function eightMiddles(from: usize, out: usize): void {
-  let a: v128 = f32x4.splat(0), b: v128 = f32x4.splat(0);
-  for (let k = 0; k < PAIRS; k += 2) {
-    const left = from + (<usize>(PAIRS - 1 - k) << 2);
-    const right = from + (<usize>(PAIRS + k) << 2);
-    const t0 = v128.load32_splat(middleTaps + (<usize>k << 2)), t1 = v128.load32_splat(middleTaps + (<usize>k << 2), 4);
-    a = f32x4.add(a, f32x4.mul(t0, f32x4.add(v128.load(left), v128.load(right))));
-    b = f32x4.add(b, f32x4.mul(t0, f32x4.add(v128.load(left, 16), v128.load(right, 16))));
-    a = f32x4.add(a, f32x4.mul(t1, f32x4.add(v128.load(left - 4), v128.load(right, 4))));
-    b = f32x4.add(b, f32x4.mul(t1, f32x4.add(v128.load(left - 4, 16), v128.load(right, 20))));
+// Four sums side by side: one after the other they would wait for each addition.
+function sixteenMiddles(from: usize, out: usize): void {
+  let a: v128 = f32x4.splat(0), b: v128 = f32x4.splat(0), c: v128 = f32x4.splat(0), d: v128 = f32x4.splat(0);
+  let left = from + ((PAIRS - 1) << 2);
+  let right = from + (PAIRS << 2);
+  for (let k = 0; k < PAIRS; k++) {
+    const tap = v128.load32_splat(middleTaps + (<usize>k << 2));
+    a = f32x4.add(a, f32x4.mul(tap, f32x4.add(v128.load(left), v128.load(right))));
+    b = f32x4.add(b, f32x4.mul(tap, f32x4.add(v128.load(left, 16), v128.load(right, 16))));
+    c = f32x4.add(c, f32x4.mul(tap, f32x4.add(v128.load(left, 32), v128.load(right, 32))));
+    d = f32x4.add(d, f32x4.mul(tap, f32x4.add(v128.load(left, 48), v128.load(right, 48))));
+    left -= 4;
+    right += 4;
   }
   v128.store(out, a);
   v128.store(out, b, 16);
+  v128.store(out, c, 32);
+  v128.store(out, d, 48);
 }
 
 /** Larger of the two quarters of four samples. `x`: two samples before the first, `m`: two middles before it. */
