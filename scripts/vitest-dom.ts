@@ -1,3 +1,9 @@
+import { cleanup } from '@testing-library/react';
+import { afterEach } from 'vitest';
+
+// What a test has rendered is gone before the next one.
+afterEach(cleanup);
+
 // What a browser has and jsdom has not, as far as parts and panels ask for it.
 Object.assign(globalThis, {
   matchMedia: (media: string) => ({

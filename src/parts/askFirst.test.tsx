@@ -1,9 +1,7 @@
-import { cleanup, render, screen } from '@testing-library/react';
+import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, expect, it, vi } from 'vitest';
+import { expect, it, vi } from 'vitest';
 import { AskFirst } from './askFirst';
-
-afterEach(cleanup);
 
 function asked() {
   const onAct = vi.fn();

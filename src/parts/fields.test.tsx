@@ -1,13 +1,11 @@
 // Parts that hold one value: a word, one of a few, one of a list.
-import { cleanup, render, screen } from '@testing-library/react';
+import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
-import { afterEach, expect, it, vi } from 'vitest';
+import { expect, it, vi } from 'vitest';
 import { Choice } from './choice';
 import { Segments } from './segments';
 import { TextField } from './textField';
-
-afterEach(cleanup);
 
 it('a word is taken by Enter and by leaving, without spaces around it', async () => {
   const onChange = vi.fn();

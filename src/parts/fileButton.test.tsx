@@ -1,10 +1,8 @@
-import { cleanup, render, screen } from '@testing-library/react';
+import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, expect, it, vi } from 'vitest';
+import { expect, it, vi } from 'vitest';
 import { FileButton } from './fileButton';
 import { useFilePicker } from './filePicker';
-
-afterEach(cleanup);
 
 const file = (name: string) => new File(['x'], name, { type: 'audio/wav' });
 

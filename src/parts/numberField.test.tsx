@@ -1,10 +1,8 @@
-import { cleanup, render, screen } from '@testing-library/react';
+import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Toaster } from 'sonner';
-import { afterEach, expect, it, vi } from 'vitest';
+import { expect, it, vi } from 'vitest';
 import { NumberField } from './numberField';
-
-afterEach(cleanup);
 
 function field(part: Partial<Parameters<typeof NumberField>[0]> = {}) {
   const onChange = vi.fn();

@@ -1,12 +1,12 @@
 import { cleanup, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, beforeEach, expect, it, vi } from 'vitest';
+import { toast } from 'sonner';
+import { beforeEach, expect, it, vi } from 'vitest';
 import { sessionWith } from '../../tests/support/session';
 import { useSession } from '@/client';
 import { TimecodeField } from './timecodeField';
 
-const { error } = vi.hoisted(() => ({ error: vi.fn() }));
-vi.mock('sonner', () => ({ toast: { error, message: vi.fn() } }));
+const error = vi.spyOn(toast, 'error').mockReturnValue(0);
 
 const RATE = 48_000;
 const FRAME = RATE / 25;
@@ -16,7 +16,6 @@ beforeEach(() => {
   useSession.setState({ doc, base: doc, id: 's' });
   error.mockClear();
 });
-afterEach(cleanup);
 
 function field(sample = RATE) {
   const onChange = vi.fn();

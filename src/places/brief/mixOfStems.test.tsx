@@ -1,11 +1,9 @@
-import { cleanup, render, screen } from '@testing-library/react';
+import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, beforeEach, expect, it, vi } from 'vitest';
+import { beforeEach, expect, it, vi } from 'vitest';
 import { sessionWith } from '../../../tests/support/session';
 import { useSession } from '@/client';
 import { MixOfStems } from './mixOfStems';
-
-vi.mock('sonner', () => ({ toast: Object.assign(vi.fn(), { error: vi.fn(), message: vi.fn(), warning: vi.fn() }) }));
 
 const doc = () => useSession.getState().doc!;
 const onClose = vi.fn();
@@ -17,7 +15,6 @@ beforeEach(() => {
   onClose.mockClear();
   render(<MixOfStems onClose={onClose} />);
 });
-afterEach(cleanup);
 
 const pick = async (name: RegExp) => userEvent.setup().click(screen.getByRole('checkbox', { name }));
 const name = () => screen.getByRole<HTMLInputElement>('textbox', { name: 'Name of the mix' }).value;

@@ -1,12 +1,12 @@
-import { cleanup, render, screen } from '@testing-library/react';
+import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, beforeEach, expect, it, vi } from 'vitest';
+import { toast } from 'sonner';
+import { beforeEach, expect, it, vi } from 'vitest';
 import { sessionWith } from '../../../tests/support/session';
 import { useSession } from '@/client';
 import { NamePattern } from './namePattern';
 
-const { error } = vi.hoisted(() => ({ error: vi.fn() }));
-vi.mock('sonner', () => ({ toast: Object.assign(vi.fn(), { error, message: vi.fn(), warning: vi.fn() }) }));
+const error = vi.spyOn(toast, 'error').mockReturnValue(0);
 
 const doc = () => useSession.getState().doc!;
 
@@ -17,7 +17,6 @@ beforeEach(() => {
   error.mockClear();
   render(<NamePattern />);
 });
-afterEach(cleanup);
 
 // Braces open a key's name where they stand alone.
 async function write(pattern: string): Promise<void> {

@@ -1,5 +1,5 @@
-import { cleanup, render, screen } from '@testing-library/react';
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { render, screen } from '@testing-library/react';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { KEYBOARDS, typed } from '../../../tests/support/keyboards';
 import { offer, useCommands, type Command } from '@/client';
 import { floorCommands } from '../floor/floorKeys';
@@ -42,7 +42,6 @@ function printed(): [id: string, keys: string][] {
 }
 
 beforeEach(() => useCommands.setState({ sets: {} }));
-afterEach(cleanup);
 
 describe.each(Object.keys(PLACES))('the keys of %s', (place) => {
   it.each(Object.keys(KEYBOARDS))('each that the sheet lists calls its command on a keyboard of %s', (layout) => {

@@ -1,6 +1,6 @@
-import { cleanup, render, screen } from '@testing-library/react';
+import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, beforeEach, expect, it, vi } from 'vitest';
+import { beforeEach, expect, it, vi } from 'vitest';
 import { applied, monoTrack, sessionWith } from '../../../tests/support/session';
 import { useSession, type DeviceState } from '@/client';
 import { PatchTable } from './patchTable';
@@ -31,7 +31,6 @@ beforeEach(() => {
   useSession.setState({ doc, base: doc, id: 's', pending: [] });
   render(<PatchTable />);
 });
-afterEach(cleanup);
 
 it('shows every line of every device against every channel, and a press leads one to the other', async () => {
   const user = userEvent.setup();

@@ -1,7 +1,7 @@
-import { cleanup, render, screen, within } from '@testing-library/react';
+import { render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
-import { afterEach, beforeEach, expect, it } from 'vitest';
+import { beforeEach, expect, it } from 'vitest';
 import { monoTrack, sessionWith } from '../../../tests/support/session';
 import { useSession } from '@/client';
 import { ALL_FILES, askedFiles, FilesMenu, type ChosenFiles } from './filesMenu';
@@ -16,7 +16,6 @@ function Menu() {
 }
 
 beforeEach(() => useSession.setState({ id: 's', doc, base: doc, sounding: doc }));
-afterEach(cleanup);
 
 const open = async () => {
   const user = userEvent.setup();

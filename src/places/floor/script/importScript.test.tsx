@@ -1,6 +1,6 @@
-import { cleanup, fireEvent, render, screen, within } from '@testing-library/react';
+import { fireEvent, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { afterEach, beforeEach, expect, it, vi } from 'vitest';
+import { beforeEach, expect, it, vi } from 'vitest';
 import { sessionWith } from '../../../../tests/support/session';
 import { useSession } from '@/client';
 import { ImportScript } from './importScript';
@@ -17,7 +17,6 @@ beforeEach(() => {
   onClose.mockClear();
   render(<ImportScript open onClose={onClose} />);
 });
-afterEach(cleanup);
 
 const paste = (text: string) =>
   fireEvent.change(screen.getByRole('textbox', { name: 'Script' }), { target: { value: text } });
