@@ -10,6 +10,7 @@ import { copyNowAndThen, openOrRestore } from './copies';
 import { lockFolder, stillHolder } from './lock';
 import { closePostgres, databaseUrl, openPostgres } from './postgres';
 import * as schema from './schema';
+import { tidied, tidyOf } from './tidy';
 
 export type Database = PgliteDatabase<typeof schema>;
 
@@ -48,6 +49,7 @@ async function open(h: Holder): Promise<Database> {
   h.stopCopies = copyNowAndThen(client);
   const database = drizzle(client, { schema });
   await migrate(database, { migrationsFolder: path.join(appDir(), 'src/server/database/migrations') });
+  tidyOf(client);
   return database;
 }
 
@@ -67,6 +69,8 @@ export async function closeDatabase(): Promise<void> {
   for (const end of before()) await end();
   before().clear();
   h.stopCopies?.();
+  tidyOf(null);
+  await tidied();
   await h.client?.close();
   await closePostgres();
   await h.unlock?.();

@@ -6,6 +6,7 @@ import type { PGlite } from '@electric-sql/pglite';
 import { appDir, dataDir } from '../config';
 import { log } from '../log';
 import { openDurable } from './durable';
+import { shrink } from './tidy';
 
 /** Copies that are kept: the newest few, and the newest of each of so many days. */
 const NEWEST = 3;
@@ -69,7 +70,10 @@ export async function makeCopy(client: PGlite, at = new Date()): Promise<string 
 /** Makes copies as time goes by; returns what ends that. */
 export function copyNowAndThen(client: PGlite): () => void {
   const copy = () =>
-    void makeCopy(client).catch((error: unknown) => log.error(error, 'no copy of the database could be made'));
+    void shrink(client)
+      .catch((error: unknown) => log.warn(error, 'the database could not be tidied'))
+      .then(() => makeCopy(client))
+      .catch((error: unknown) => log.error(error, 'no copy of the database could be made'));
   const first = setTimeout(copy, FIRST_AFTER);
   const rest = setInterval(copy, EVERY);
   first.unref();

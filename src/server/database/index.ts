@@ -2,3 +2,4 @@ export { beforeClosing, db, openDatabase, closeDatabase, databaseClient } from '
 export { DataFolderBusy, lockFolder } from './lock';
 export { alone, databaseUrl, listenToAll, lockedAmongAll, notifyAll } from './postgres';
 export * as tables from './schema';
+export { countChange } from './tidy';

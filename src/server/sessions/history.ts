@@ -72,6 +72,16 @@ export class History<S extends Step & { label: string }> {
     return this.steps.at(-1)?.revision ?? -1;
   }
 
+  /** Changes that are kept. */
+  get size(): number {
+    return this.steps.length;
+  }
+
+  /** Revision of the oldest of the last `count` changes. */
+  revisionFromEnd(count: number): number {
+    return this.steps.at(-count)?.revision ?? -1;
+  }
+
   of(seat: string | null): Stacks {
     let known = this.bySeat.get(seat);
     if (!known) {

@@ -6,5 +6,5 @@ export { headOf } from './head';
 export * from './historyList';
 export * from './people';
 export * from './seats';
-export { forgetSteps, KEPT_STEPS } from './steps';
+export { forgetSteps, KEPT_CHANGES, KEPT_STEPS } from './steps';
 export { followOthers, onOthers, tellOthers } from './others';

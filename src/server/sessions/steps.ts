@@ -9,6 +9,8 @@ import { thinVersions } from './thinVersions';
 
 /** Steps that can be taken back at least; older ones are packed when so many more have come. */
 export const KEPT_STEPS = 1000;
+/** Changes that are kept at most: what is taken back and made again all day leaves many of few steps. */
+export const KEPT_CHANGES = 5000;
 const SLACK = 500;
 
 const e = tables.edits;
@@ -49,16 +51,28 @@ const unpackable = () => shared('session-unpackable', () => new Set<string>());
 
 export const leaveUnpacked = (session: string): void => void unpackable().add(session);
 
+/** Where the log of a session is to begin; null: it is short enough. */
+function beginning(history: History<StoredStep>): { first: number; name: string } | null {
+  const { undo } = history.of(null);
+  const [steps, changes] = [undo.length > KEPT_STEPS + SLACK, history.size > KEPT_CHANGES + SLACK];
+  if (!steps && !changes) return null;
+  const byStep = steps ? undo[undo.length - KEPT_STEPS]! : -1;
+  const byChange = changes ? history.revisionFromEnd(KEPT_CHANGES) : -1;
+  return byStep >= byChange
+    ? { first: byStep, name: `before the last ${KEPT_STEPS} steps` }
+    : { first: byChange, name: `before the last ${KEPT_CHANGES} changes` };
+}
+
 /**
- * Packs what nobody takes back any more into a version: the session as it was before the last thousand steps. The log of a
- * session stays as long as its last thousand steps, however old it is. `doc` is the session at its newest step.
+ * Packs what nobody takes back any more into a version: the session as it was before the last thousand steps, or before
+ * the last five thousand changes. The log of a session stays that long, however old it is. `doc` is the session at its
+ * newest step.
  */
 export async function packSteps(session: string, doc: SessionDoc): Promise<void> {
   if (unpackable().has(session)) return;
-  const history = await historyOf(session);
-  const { undo } = history.of(null);
-  if (undo.length <= KEPT_STEPS + SLACK) return;
-  const first = undo[undo.length - KEPT_STEPS]!;
+  const begins = beginning(await historyOf(session));
+  if (!begins) return;
+  const { first, name } = begins;
   const database = await db();
   const newer = await database
     .select({ inverse: e.inverse })
@@ -73,7 +87,6 @@ export async function packSteps(session: string, doc: SessionDoc): Promise<void>
       ),
     doc,
   );
-  const name = `before the last ${KEPT_STEPS} steps`;
   await database.transaction(async (to) => {
     const { versions } = tables;
     await to

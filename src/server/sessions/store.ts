@@ -18,7 +18,7 @@ import {
 } from '@/core/session';
 import type { ChangeEvent } from '@/core/wire';
 import { makeSessionDir } from '../config';
-import { alone, db, tables } from '../database';
+import { alone, countChange, db, tables } from '../database';
 import { askingSeat, Refused } from '../http';
 import { log } from '../log';
 import { sealed, sumSoon } from '../media';
@@ -265,6 +265,7 @@ async function store(
   history.add({ revision, seat, kind: row.kind, undoes: row.undoes ?? null, label: row.label });
   const change = changeOf(session, history, { revision, seat, ...row });
   publish(session, { kind: 'change', change });
+  countChange();
   // The change is stored, whatever becomes of older ones.
   await packSteps(session, doc).catch((error: unknown) => {
     leaveUnpacked(session);
