@@ -11,6 +11,7 @@ import path from 'node:path';
 import next from 'next';
 import { RateLimiterMemory } from 'rate-limiter-flexible';
 import { loginIn, seatOfLogin, verdict, type Arriving } from '../src/server/gate';
+import { directListener } from '../src/server/http/directListener';
 import { turnedAway } from '../src/server/http/guard';
 
 const root = path.resolve(process.env.WIDE_ROOM_APP ?? process.cwd());
@@ -74,7 +75,9 @@ const gate =
 const app = next({ dev: false, dir: root, hostname, port });
 await app.prepare();
 const handle = app.getRequestHandler();
-const listener = gate((request, response) => void handle(request, response));
+const listener = gate((request, response) => {
+  if (!directListener().answer?.(request, response)) void handle(request, response);
+});
 const server =
   cert && key ? createTls({ cert: readFileSync(cert), key: readFileSync(key) }, listener) : createPlain(listener);
 server.keepAliveTimeout = 75_000;

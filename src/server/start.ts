@@ -1,5 +1,6 @@
 import 'reflect-metadata';
 import { closeDatabase, openDatabase } from './database';
+import { answerDirectly } from './http';
 import { answerTo } from './http/causes';
 import { log } from './log';
 import { closePrints, resumePrints } from './prints';
@@ -7,7 +8,7 @@ import { followOthers, keepBin } from './sessions';
 import { clearScratch } from './scratch';
 import { clearUnfinished } from './unfinished';
 import { sumRest } from './media';
-import { followTakes, recoverRecordings } from './recordings';
+import { CHUNK_WAY, followTakes, recoverRecordings, takeChunk } from './recordings';
 
 /** Opens the database and mends what a crash left. Without a database the process ends: half a server helps nobody. */
 export async function start(): Promise<void> {
@@ -28,6 +29,7 @@ export async function start(): Promise<void> {
   await beside('notes in the files of takes', () => Promise.resolve(followTakes()));
   await beside('recordings that were cut off', recoverRecordings);
   await beside('checksums that were not taken', sumRest);
+  answerDirectly('PUT', CHUNK_WAY, takeChunk);
   for (const signal of ['SIGTERM', 'SIGINT'] as const) {
     process.once(
       signal,

@@ -6,8 +6,11 @@ import { Refused } from './refused';
 const asking = () => shared('asking-seat', () => new AsyncLocalStorage<string | null>());
 
 /** The seat that a request comes from; null where it does not say. */
-export function seatOfRequest(request: Request): string | null {
-  const cookie = (request.headers.get('cookie') ?? '')
+export const seatOfRequest = (request: Request): string | null => seatOfCookies(request.headers.get('cookie') ?? '');
+
+/** The same of a header of cookies. */
+export function seatOfCookies(cookies: string): string | null {
+  const cookie = cookies
     .split(';')
     .map((c) => c.trim().split('='))
     .find(([name]) => name === SEAT_COOKIE)?.[1];

@@ -1,8 +1,5 @@
-import { nanoid } from 'nanoid';
-import { isId } from '@/core/session';
-import { onBehalfOf, seatOfRequest } from './asking';
-import { answerTo } from './causes';
-import { log } from '../log';
+import { answered } from './answered';
+import { seatOfRequest } from './asking';
 import { turnedAway } from './guard';
 import { json } from './answers';
 import { Refused } from './refused';
@@ -11,6 +8,7 @@ export { Refused };
 export { binary, factsJson, json } from './answers';
 export { asked, body, bytesOf } from './body';
 export { told } from './told';
+export { answerDirectly, type DirectHandler } from './direct';
 export { uploaded } from './upload';
 export { askingSeat, onBehalfOf, someSeat } from './asking';
 
@@ -21,25 +19,8 @@ export function route<P extends Record<string, string> = Record<string, never>>(
   return async (request: Request, context: { params: Promise<P> }): Promise<Response> => {
     const refused = turnedAway(request);
     if (refused) return json({ message: refused.message }, refused.status);
-    try {
-      const params = await context.params;
-      // Before anything is looked up or any path is built.
-      for (const [name, value] of Object.entries(params ?? {}))
-        if (name !== 'file' && !isId(value)) return json({ message: `"${value}" names nothing here.` }, 404);
-      if ([...new URL(request.url).searchParams].flat().some((text) => /[\0\uFFFD]/.test(text)))
-        return json({ message: 'The address holds characters that no text has. Nothing was changed.' }, 400);
-      return await onBehalfOf(seatOfRequest(request), () => handler(request, params));
-    } catch (error) {
-      const told = answerTo(error);
-      if (told) return json(told.body, told.status);
-      const reference = nanoid(6);
-      log.error({ reference, error }, 'a request failed for a reason that was not foreseen');
-      return json(
-        {
-          message: `The server failed at this for a reason that was not foreseen. Nothing that was stored before is lost. Its log holds the cause under ${reference}.`,
-        },
-        500,
-      );
-    }
+    const params = await context.params;
+    const asked = new URL(request.url).searchParams;
+    return answered(params, asked, seatOfRequest(request), () => handler(request, params));
   };
 }

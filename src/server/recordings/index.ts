@@ -1,3 +1,4 @@
+export { CHUNK_WAY, takeChunk } from './chunk';
 export * from './recordings';
 export * from './recover';
 export * from './redo';
