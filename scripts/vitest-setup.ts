@@ -1,4 +1,4 @@
-import { expect } from 'vitest';
+import { afterAll, afterEach, expect, vi } from 'vitest';
 import 'reflect-metadata';
 
 // Sound of minutes is compared as bytes first: element by element it takes seconds. Where bytes differ the usual way says in what.
@@ -10,3 +10,13 @@ expect.addEqualityTesters([
     return bytes(a).equals(bytes(b)) ? true : undefined;
   },
 ]);
+
+// The next file may be of the same process.
+afterAll(() => void vi.unstubAllGlobals());
+
+if (typeof Element !== 'undefined') {
+  (await import('./vitest-dom')).likeBrowser();
+  // What a test has rendered is gone before the next one.
+  const { cleanup } = await import('@testing-library/react');
+  afterEach(cleanup);
+}

@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 // Every panel as a screen reader and a keyboard meet it, with the demonstration's session and with names that are as long
 // as names may be. What only a browser knows (colours, sizes, what covers what) is looked at in tests/e2e.
 import axe from 'axe-core';

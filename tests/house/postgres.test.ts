@@ -182,10 +182,10 @@ it(
     const { media } = await ask<{ media: object }>(
       ...([0, `/api/sessions/${session}/media?name=noise.wav`, 'POST', noiseWav(seconds)] as const),
     );
-    const clips = Array.from({ length: 5 }, (_, i) => ({
+    const clips = Array.from({ length: 3 }, (_, i) => ({
       ...{ type: 'addClip', id: `c${i}`, track: 'voice', start: i * seconds * 48_000, media },
     }));
-    await edit(1, 'clips', ...clips, { type: 'setRange', start: 0, end: 5 * seconds * 48_000 });
+    await edit(1, 'clips', ...clips, { type: 'setRange', start: 0, end: 3 * seconds * 48_000 });
     const worker = async (of: string) => {
       const made = new Program(['dist/workers/cli.mjs', 'worker'], { ...env(), WIDE_ROOM_DATA: folder(of) });
       workers.push(made);
