@@ -8,11 +8,16 @@ import {
 } from 'node:http';
 import { createServer as createTls } from 'node:https';
 import path from 'node:path';
+import { setFlagsFromString } from 'node:v8';
 import next from 'next';
 import { RateLimiterMemory } from 'rate-limiter-flexible';
 import { loginIn, seatOfLogin, verdict, type Arriving } from '../src/server/gate';
 import { directListener } from '../src/server/http/directListener';
 import { turnedAway } from '../src/server/http/guard';
+
+// The database's thousands of functions run a few times at a start, enough for V8 to optimise them: a second of processor
+// while the first page waits. What works for long (kernels, queries) gets there all the same.
+setFlagsFromString('--wasm-tiering-budget=30000000');
 
 const root = path.resolve(process.env.WIDE_ROOM_APP ?? process.cwd());
 const port = Number(process.env.WIDE_ROOM_PORT ?? 4610);
