@@ -28,9 +28,12 @@ const demoMark = (): string => path.join(dataDir(), 'demo-installed');
 // Loaded only where it is needed: the database and the sounds take longer to load than everything else.
 async function layOutDemo(plain: boolean): Promise<void> {
   const { closeDatabase, openDatabase } = await import('../src/server/database');
+  const { summed } = await import('../src/server/media');
   const { installDemo } = await import('../demo/install');
   await openDatabase();
   await installDemo((file) => console.log(file), plain);
+  // Otherwise the first start would read all files once more, while the first page waits.
+  await summed();
   await closeDatabase();
   writeFileSync(demoMark(), new Date().toISOString());
 }
