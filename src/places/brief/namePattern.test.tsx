@@ -41,6 +41,6 @@ it.each([
   const before = doc().namePattern;
   await write(pattern);
   expect(doc().namePattern).toBe(before);
-  expect(String(error.mock.calls[0]?.[0])).toContain(shown);
-  expect(String(error.mock.calls[0]?.[0])).toContain(`It stays at ${before}`);
+  expect(error.mock.calls[0]?.[0]).toEqual(expect.stringContaining(shown));
+  expect(error.mock.calls[0]?.[0]).toEqual(expect.stringContaining(`It stays at ${before}`));
 });
