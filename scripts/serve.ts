@@ -11,7 +11,7 @@ import path from 'node:path';
 import { setFlagsFromString } from 'node:v8';
 import next from 'next';
 import { RateLimiterMemory } from 'rate-limiter-flexible';
-import { loginIn, seatOfLogin, verdict, type Arriving } from '../src/server/gate';
+import { atThisMachine, loginIn, seatOfLogin, verdict, type Arriving } from '../src/server/gate';
 import { directListener } from '../src/server/http/directListener';
 import { turnedAway } from '../src/server/http/guard';
 
@@ -24,8 +24,6 @@ const port = Number(process.env.WIDE_ROOM_PORT ?? 4610);
 const lan = process.env.WIDE_ROOM_LAN === '1';
 const { WIDE_ROOM_CERT: cert, WIDE_ROOM_KEY: key } = process.env;
 const hostname = lan ? '0.0.0.0' : '127.0.0.1';
-
-const LOOPBACK = /^(::1|(::ffff:)?127\.)/;
 
 /** Requests that one address may send: more than twenty windows need, less than a flood. */
 const flood = new RateLimiterMemory({ points: 3000, duration: 10 });
@@ -75,7 +73,7 @@ const gate =
       request.headers['x-wide-room-role'] = said.role;
       if (seat) request.headers['x-wide-room-name'] = encodeURIComponent(seat.name);
       // To pack what stays in this machine takes longer than to hand it over.
-      if (!from.forwarded && LOOPBACK.test(from.remote)) delete request.headers['accept-encoding'];
+      if (atThisMachine(from)) delete request.headers['accept-encoding'];
       if (cert || request.headers['x-forwarded-proto'] === 'https') request.headers['x-wide-room-tls'] = '1';
       handle(request, response);
     })().catch(() => response.destroy());

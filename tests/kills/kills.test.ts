@@ -10,7 +10,7 @@ import { random } from '../support/mutate';
 import { noiseWav } from '../support/noiseWav';
 import { acknowledged as ask, freePort, Server } from '../support/server';
 
-const KILLS = Number(process.env.KILLS ?? 4);
+const KILLS = Number(process.env.KILLS ?? 6);
 const FIRST_STARTS = Math.ceil(KILLS / 5);
 const SEED = Number(process.env.KILL_SEED ?? 1);
 const next = random(SEED);

@@ -34,11 +34,11 @@ export function answerDirectly<P extends Record<string, string>>(
 
 /** Answers a request by a route that was given above; false: it belongs to none of them. */
 function directly(request: IncomingMessage, response: ServerResponse): boolean {
-  const [pathname = '', query = ''] = (request.url ?? '').split('?', 2);
+  const [pathname = '', ...query] = (request.url ?? '').split('?');
   for (const { method, way, answer } of routes) {
     const params = request.method === method ? way.exec(pathname)?.groups : undefined;
     if (!params) continue;
-    const asked = new URLSearchParams(query);
+    const asked = new URLSearchParams(query.join('?'));
     void answered(params, asked, seatOfCookies(request.headers.cookie ?? ''), () =>
       answer(asked, params, (most, why) => bodyOf(request, most, why)),
     )

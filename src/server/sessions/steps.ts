@@ -23,7 +23,7 @@ type Columns = [
   StoredStep['seat'],
 ];
 
-// In one value: more than a thousand rows take longer to be read one by one than to be opened with the session.
+// In one value: to read more than a thousand rows one by one takes longer than all else that opening a session does.
 async function read(session: string, after = -1): Promise<StoredStep[]> {
   const all = sql<
     Columns[] | null
