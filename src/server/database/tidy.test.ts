@@ -1,24 +1,14 @@
 // What edits leave behind is given free: the database of a session that is worked on for months stays as large as its
 // documents.
-import { afterAll, beforeAll, expect, it } from 'vitest';
+import { expect, it } from 'vitest';
 import { newSession } from '@/core/session';
-import { freshDataFolder } from '../../../tests/support/dataFolder';
+import { withDatabase } from '../../../tests/support/database';
 import { FORMAT } from '../../../tests/support/session';
 import { shrink, tidied, tidyOf, TIDY_AFTER } from './tidy';
+import * as database from '.';
+import * as sessions from '../sessions';
 
-const removeFolder = freshDataFolder();
-let database: typeof import('.');
-let sessions: typeof import('../sessions');
-
-beforeAll(async () => {
-  database = await import('.');
-  sessions = await import('../sessions');
-  await database.openDatabase();
-});
-afterAll(async () => {
-  await database.closeDatabase();
-  removeFolder();
-});
+withDatabase();
 
 async function size(): Promise<number> {
   const found = await (

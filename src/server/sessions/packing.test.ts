@@ -1,24 +1,14 @@
 // The log of a long session stays as long as its last thousand steps, or its last five thousand changes; what came before
 // is a version.
 import { asc, eq } from 'drizzle-orm';
-import { afterAll, beforeAll, expect, it } from 'vitest';
+import { expect, it } from 'vitest';
 import { newSession } from '@/core/session';
-import { freshDataFolder } from '../../../tests/support/dataFolder';
+import { withDatabase } from '../../../tests/support/database';
 import { FORMAT, monoTrack } from '../../../tests/support/session';
+import * as database from '../database';
+import * as sessions from '.';
 
-const removeFolder = freshDataFolder();
-let database: typeof import('../database');
-let sessions: typeof import('.');
-
-beforeAll(async () => {
-  database = await import('../database');
-  sessions = await import('.');
-  await database.openDatabase();
-});
-afterAll(async () => {
-  await database.closeDatabase();
-  removeFolder();
-});
+withDatabase();
 
 const level = async (id: string) => (await sessions.loadSession(id)).doc.tracks[0]!.level;
 
