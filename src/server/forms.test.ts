@@ -1,38 +1,24 @@
 // Files of one channel each through everything that reads, copies or converts a session's files.
 import { readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { afterAll, beforeAll, beforeEach, expect, it } from 'vitest';
-import { freshDataFolder } from '../../tests/support/dataFolder';
+import { beforeEach, expect, it } from 'vitest';
+import { withDatabase } from '../../tests/support/database';
 import { newKernels, noise, put } from '../../tests/support/kernels';
 import { applied, FORMAT } from '../../tests/support/session';
 import { FrameCodec, partNames } from '@/core/files';
 import { newSession, type NewSession } from '@/core/session';
+import * as sessions from './sessions';
+import * as media from './media';
+import * as recordings from './recordings';
+import * as templates from './templates';
 
-const removeFolder = freshDataFolder();
+withDatabase();
 const k = newKernels();
 const FRAMES = 24_000;
 const sound = [noise(FRAMES, 0.3, 1), noise(FRAMES, 0.1, 2)];
 
-let sessions: typeof import('./sessions');
-let media: typeof import('./media');
-let recordings: typeof import('./recordings');
-let templates: typeof import('./templates');
-let database: typeof import('./database');
 let id = '';
 let count = 0;
-
-beforeAll(async () => {
-  database = await import('./database');
-  sessions = await import('./sessions');
-  media = await import('./media');
-  recordings = await import('./recordings');
-  templates = await import('./templates');
-  await database.openDatabase();
-});
-afterAll(async () => {
-  await database.closeDatabase();
-  removeFolder();
-});
 
 const docOf = async (session: string) => (await sessions.openSession(session)).doc;
 const mediaDir = (session: string) => path.join(process.env.WIDE_ROOM_DATA!, 'sessions', session, 'media');

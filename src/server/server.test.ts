@@ -1,15 +1,18 @@
 // The server's parts on a real database in a folder of its own.
 import { readFileSync, readdirSync, existsSync, statSync, rmSync, truncateSync } from 'node:fs';
 import path from 'node:path';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { freshDataFolder } from '../../tests/support/dataFolder';
+import { describe, expect, it } from 'vitest';
+import { withDatabase } from '../../tests/support/database';
 import { eventually } from '../../tests/support/eventually';
 import { newKernels, noise, put, sine } from '../../tests/support/kernels';
 import { DATA_OFFSET, FrameCodec, parseWav, wavHeader } from '@/core/files';
 import { newSession, type EditJson, type SessionDoc } from '@/core/session';
 import { MemorySource } from '../../tests/support/memorySource';
+import * as sessions from './sessions';
+import * as media from './media';
+import * as recordings from './recordings';
 
-const removeFolder = freshDataFolder();
+withDatabase();
 const k = newKernels();
 const FORMAT = {
   sampleRate: 48000,
@@ -19,23 +22,6 @@ const FORMAT = {
   startTimecode: '10:00:00:00',
   layout: '5.1',
 } as const;
-
-let sessions: typeof import('./sessions');
-let media: typeof import('./media');
-let recordings: typeof import('./recordings');
-let database: typeof import('./database');
-
-beforeAll(async () => {
-  database = await import('./database');
-  sessions = await import('./sessions');
-  media = await import('./media');
-  recordings = await import('./recordings');
-  await database.openDatabase();
-});
-afterAll(async () => {
-  await database.closeDatabase();
-  removeFolder();
-});
 
 let count = 0;
 const track = (id: string): EditJson => ({ type: 'addTrack', id, name: id, layout: 'mono', destination: 'nar' });

@@ -1,13 +1,17 @@
 // Versions, templates and another sample rate, on a database and folder of their own.
 import { readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { DATA_OFFSET, FrameCodec, parseWav, wavHeader } from '@/core/files';
 import { newSession, readAs, NewSession, type EditJson } from '@/core/session';
-import { freshDataFolder } from '../../tests/support/dataFolder';
+import { withDatabase } from '../../tests/support/database';
 import { newKernels, put, sine } from '../../tests/support/kernels';
+import * as sessions from './sessions';
+import * as media from './media';
+import * as templates from './templates';
+import * as rates from './sessions/changeRate';
 
-const remove = freshDataFolder();
+withDatabase();
 const folder = process.env.WIDE_ROOM_DATA!;
 const k = newKernels();
 
@@ -21,25 +25,6 @@ const FORMAT = {
 } as const;
 
 const { fileKind: _always, ...STATED } = FORMAT;
-
-let database: typeof import('./database');
-let sessions: typeof import('./sessions');
-let media: typeof import('./media');
-let templates: typeof import('./templates');
-let rates: typeof import('./sessions/changeRate');
-
-beforeAll(async () => {
-  database = await import('./database');
-  sessions = await import('./sessions');
-  media = await import('./media');
-  templates = await import('./templates');
-  rates = await import('./sessions/changeRate');
-  await database.openDatabase();
-});
-afterAll(async () => {
-  await database.closeDatabase();
-  remove();
-});
 
 function wav(frames: number): Uint8Array<ArrayBuffer> {
   const set = put(k, [sine(frames, 48000, 997, 0.5)]);

@@ -3,32 +3,18 @@ import { existsSync, mkdirSync, readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { createWriteStream } from 'node:fs';
 import { pipeline } from 'node:stream/promises';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import yazl from 'yazl';
 import { newSession, type TemplateFile } from '@/core/session';
-import { freshDataFolder } from '../../tests/support/dataFolder';
+import { withDatabase } from '../../tests/support/database';
 import { FORMAT, mono, monoTrack, sessionWith } from '../../tests/support/session';
+import * as sessions from './sessions';
+import * as templates from './templates';
+import * as unfinished from './unfinished';
+import * as scratch from './scratch';
 
-const removeFolder = freshDataFolder();
+withDatabase();
 const folder = process.env.WIDE_ROOM_DATA!;
-let database: typeof import('./database');
-let sessions: typeof import('./sessions');
-let templates: typeof import('./templates');
-let unfinished: typeof import('./unfinished');
-let scratch: typeof import('./scratch');
-
-beforeAll(async () => {
-  database = await import('./database');
-  sessions = await import('./sessions');
-  templates = await import('./templates');
-  unfinished = await import('./unfinished');
-  scratch = await import('./scratch');
-  await database.openDatabase();
-});
-afterAll(async () => {
-  await database.closeDatabase();
-  removeFolder();
-});
 
 const at = (...names: string[]) => path.join(folder, ...names);
 

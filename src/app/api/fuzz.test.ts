@@ -4,17 +4,18 @@ import { execFileSync } from 'node:child_process';
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import { MemorySink } from '../../../tests/support/files';
-import { freshDataFolder } from '../../../tests/support/dataFolder';
+import { withDatabase } from '../../../tests/support/database';
 import { newKernels, noise, put } from '../../../tests/support/kernels';
 import { mutate, random } from '../../../tests/support/mutate';
 import { FORMAT, monoTrack } from '../../../tests/support/session';
 import { AudioWriter, wavHeader, type OutputSpec } from '@/core/files';
 import { newSession } from '@/core/session';
+import * as sessions from '@/server/sessions';
 
 const RUNS = Number(process.env.FUZZ_RUNS ?? 240);
-const removeFolder = freshDataFolder();
+withDatabase();
 const folder = process.env.WIDE_ROOM_DATA!;
 /** Files after which the process has what it needs. */
 const SETTLED = 50;
@@ -23,8 +24,6 @@ const MOST_MEMORY = 700e6;
 const k = newKernels();
 
 type Handler = (request: Request, context: { params: Promise<Record<string, string>> }) => Promise<Response>;
-let database: typeof import('@/server/database');
-let sessions: typeof import('@/server/sessions');
 let session = '';
 let importFile: Handler;
 let template: Handler;
@@ -68,9 +67,6 @@ async function send(handler: Handler, method: string, bytes: Uint8Array, params 
 }
 
 beforeAll(async () => {
-  database = await import('@/server/database');
-  sessions = await import('@/server/sessions');
-  await database.openDatabase();
   session = await sessions.createSession(newSession('Fuzz', 'FZ', { ...FORMAT }));
   const module = async (file: string) =>
     (await import(path.join(import.meta.dirname, file))) as Record<string, Handler>;
@@ -139,10 +135,6 @@ beforeAll(async () => {
     good: await bytesOf(await whole(asked('GET'), ofSession)),
     send: (b) => send(archive, 'POST', b),
   });
-});
-afterAll(async () => {
-  await database.closeDatabase();
-  removeFolder();
 });
 
 const lying = (): string[] =>

@@ -3,29 +3,16 @@
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { getMetadataStorage } from 'class-validator';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { freshDataFolder } from '../../../tests/support/dataFolder';
+import { describe, expect, it } from 'vitest';
+import { withDatabase } from '../../../tests/support/database';
 import { FORMAT, mono, monoTrack } from '../../../tests/support/session';
 import { newSession, NewSession, SEAT_COOKIE } from '@/core/session';
 import * as wire from '@/core/wire';
+import * as sessions from '@/server/sessions';
+import * as config from '@/server/config';
+import * as media from '@/server/media';
 
-const removeFolder = freshDataFolder();
-let database: typeof import('@/server/database');
-let sessions: typeof import('@/server/sessions');
-let config: typeof import('@/server/config');
-let media: typeof import('@/server/media');
-
-beforeAll(async () => {
-  database = await import('@/server/database');
-  sessions = await import('@/server/sessions');
-  config = await import('@/server/config');
-  media = await import('@/server/media');
-  await database.openDatabase();
-});
-afterAll(async () => {
-  await database.closeDatabase();
-  removeFolder();
-});
+withDatabase();
 
 const API = import.meta.dirname;
 const METHODS = ['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS'];

@@ -1,29 +1,15 @@
 // What nothing of a session uses any more is found, told and removed; what an undo or a version would need stays or is told.
 import { existsSync, writeFileSync } from 'node:fs';
-import { afterAll, beforeAll, expect, it } from 'vitest';
-import { freshDataFolder } from '../../../tests/support/dataFolder';
+import { expect, it } from 'vitest';
+import { withDatabase } from '../../../tests/support/database';
 import { FORMAT, mono, monoTrack } from '../../../tests/support/session';
 import { newSession } from '@/core/session';
+import * as sessions from '../sessions';
+import * as config from '../config';
+import * as media from '../media';
+import * as archives from '.';
 
-const removeFolder = freshDataFolder();
-let database: typeof import('../database');
-let sessions: typeof import('../sessions');
-let config: typeof import('../config');
-let media: typeof import('../media');
-let archives: typeof import('.');
-
-beforeAll(async () => {
-  database = await import('../database');
-  sessions = await import('../sessions');
-  config = await import('../config');
-  media = await import('../media');
-  archives = await import('.');
-  await database.openDatabase();
-});
-afterAll(async () => {
-  await database.closeDatabase();
-  removeFolder();
-});
+withDatabase();
 
 let n = 0;
 const edit = (id: string, ...edits: object[]) => sessions.edit(id, `u${n++}`, edits);

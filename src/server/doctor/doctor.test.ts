@@ -1,32 +1,19 @@
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { eq } from 'drizzle-orm';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { freshDataFolder } from '../../../tests/support/dataFolder';
+import { describe, expect, it } from 'vitest';
+import { withDatabase } from '../../../tests/support/database';
 import { FORMAT, mono, monoTrack } from '../../../tests/support/session';
 import { wavHeader } from '@/core/files';
 import { newSession, type SessionDoc } from '@/core/session';
+import * as database from '../database';
+import * as sessions from '../sessions';
+import * as media from '../media';
+import * as doctor from '.';
+import * as copies from '../database/copies';
 
-const removeFolder = freshDataFolder();
+withDatabase();
 const folder = process.env.WIDE_ROOM_DATA!;
-let database: typeof import('../database');
-let sessions: typeof import('../sessions');
-let media: typeof import('../media');
-let doctor: typeof import('.');
-let copies: typeof import('../database/copies');
-
-beforeAll(async () => {
-  database = await import('../database');
-  sessions = await import('../sessions');
-  media = await import('../media');
-  doctor = await import('.');
-  copies = await import('../database/copies');
-  await database.openDatabase();
-});
-afterAll(async () => {
-  await database.closeDatabase();
-  removeFolder();
-});
 
 const FRAMES = 480;
 async function session(): Promise<{ id: string; file: string }> {

@@ -3,28 +3,17 @@ import { appendFileSync, readFileSync, rmSync, truncateSync, writeFileSync } fro
 import path from 'node:path';
 import { crc32 } from 'node:zlib';
 import { eq } from 'drizzle-orm';
-import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import { freshDataFolder } from '../../../tests/support/dataFolder';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { withDatabase } from '../../../tests/support/database';
 import { FORMAT, monoTrack } from '../../../tests/support/session';
 import { DATA_OFFSET, parseWav } from '@/core/files';
 import { newSession, type EditJson } from '@/core/session';
 import { MemorySource } from '../../../tests/support/memorySource';
+import * as database from '../database';
+import * as sessions from '../sessions';
+import * as recordings from '.';
 
-const removeFolder = freshDataFolder();
-let sessions: typeof import('../sessions');
-let recordings: typeof import('.');
-let database: typeof import('../database');
-
-beforeAll(async () => {
-  database = await import('../database');
-  sessions = await import('../sessions');
-  recordings = await import('.');
-  await database.openDatabase();
-});
-afterAll(async () => {
-  await database.closeDatabase();
-  removeFolder();
-});
+withDatabase();
 
 let n = 0;
 let session = '';

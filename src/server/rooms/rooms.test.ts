@@ -1,21 +1,10 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { freshDataFolder } from '../../../tests/support/dataFolder';
+import { describe, expect, it } from 'vitest';
+import { withDatabase } from '../../../tests/support/database';
 import { newRoom, portsFrom, setSpeaker } from '@/core/rooms';
 import { isLayout } from '@/core/speakers';
+import * as rooms from '.';
 
-const remove = freshDataFolder();
-let database: typeof import('../database');
-let rooms: typeof import('.');
-
-beforeAll(async () => {
-  database = await import('../database');
-  rooms = await import('.');
-  await database.openDatabase();
-});
-afterAll(async () => {
-  await database.closeDatabase();
-  remove();
-});
+withDatabase();
 
 const room = portsFrom(newRoom('Mixing room', 'standin-room', '5.1'), 3);
 

@@ -1,29 +1,16 @@
 // Sessions in the list of all of them: duplicated, removed, brought back, gone for good.
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
-import { afterAll, beforeAll, expect, it } from 'vitest';
-import { freshDataFolder } from '../../../tests/support/dataFolder';
+import { expect, it } from 'vitest';
+import { withDatabase } from '../../../tests/support/database';
 import { FORMAT, mono, monoTrack } from '../../../tests/support/session';
 import { newSession } from '@/core/session';
+import * as sessions from '.';
+import * as config from '../config';
+import * as media from '../media';
+import * as archives from '../archives';
+import * as database from '../database';
 
-const removeFolder = freshDataFolder();
-let database: typeof import('../database');
-let sessions: typeof import('.');
-let config: typeof import('../config');
-let media: typeof import('../media');
-let archives: typeof import('../archives');
-
-beforeAll(async () => {
-  database = await import('../database');
-  sessions = await import('.');
-  config = await import('../config');
-  media = await import('../media');
-  archives = await import('../archives');
-  await database.openDatabase();
-}, 240_000);
-afterAll(async () => {
-  await database.closeDatabase();
-  removeFolder();
-});
+withDatabase();
 
 let n = 0;
 async function session(name: string): Promise<string> {

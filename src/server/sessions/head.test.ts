@@ -1,19 +1,16 @@
-import { afterAll, beforeAll, expect, it } from 'vitest';
+import { beforeAll, expect, it } from 'vitest';
 import { eq } from 'drizzle-orm';
-import { freshDataFolder } from '../../../tests/support/dataFolder';
+import { withDatabase } from '../../../tests/support/database';
 import { FORMAT, mono } from '../../../tests/support/session';
 import { newSession, newTrack, type SessionDoc } from '@/core/session';
+import * as database from '../database';
+import * as sessions from '.';
 
-const removeFolder = freshDataFolder();
-let database: typeof import('../database');
-let sessions: typeof import('.');
+withDatabase();
 let id = '';
 const CLIPS = 4000;
 
 beforeAll(async () => {
-  database = await import('../database');
-  sessions = await import('.');
-  await database.openDatabase();
   const doc = newSession('Long', 'LO', { ...FORMAT });
   const track = newTrack('t', 'Track', 'mono', 'dia');
   doc.media.m = mono('m', 48_000);
@@ -22,10 +19,6 @@ beforeAll(async () => {
   }));
   doc.tracks = [track];
   id = await sessions.createSession(doc);
-});
-afterAll(async () => {
-  await database.closeDatabase();
-  removeFolder();
 });
 
 const stored = async () => {
