@@ -26,10 +26,19 @@ interface Route {
   asks: string[];
 }
 
+/** Handlers that stand elsewhere, since the server's listener calls them too. */
+const ELSEWHERE = { takeChunk: '../../server/recordings/chunk.ts' };
+const handlersOf = (route: string): string =>
+  Object.entries(ELSEWHERE)
+    .filter(([name]) => route.includes(name))
+    .map(([, file]) => readFileSync(path.join(API, file), 'utf8'))
+    .join('');
+
 const routes: Route[] = readdirSync(API, { recursive: true, encoding: 'utf8' })
   .filter((file) => path.basename(file) === 'route.ts')
   .map((file) => {
-    const source = readFileSync(path.join(API, file), 'utf8');
+    const own = readFileSync(path.join(API, file), 'utf8');
+    const source = own + handlersOf(own);
     return {
       file,
       source,
