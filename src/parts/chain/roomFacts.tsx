@@ -56,7 +56,7 @@ export function RoomFacts({ stage, layout }: { stage: Stage; layout: LayoutId })
   const room = useMemo(
     () => k && measure(k, stage, layout, sampleRate),
     // The values say all of the stage.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
     [k, values, layout, sampleRate],
   );
   const { speakers } = layoutOf(layout);

@@ -209,6 +209,6 @@ function useGoToFound(find: string, nodes: readonly Node[]): void {
     const top = first.position.y + y;
     if (top < 0 || top > 500) void setViewport({ x, y: Math.min(0, 80 - first.position.y), zoom: 1 });
     // Only what is typed moves the map.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [find]);
 }
