@@ -12,13 +12,20 @@ async function load(): Promise<void> {
   useKept.setState({ list: layouts.filter(isLayout) });
 }
 
+// Asked for once, however many lists of a page want to know.
+let asked: Promise<void> | null = null;
+const loadOnce = (): Promise<void> =>
+  (asked ??= load().finally(() => {
+    asked = null;
+  }));
+
 /** Layouts that can be chosen: those of the list, own ones that are kept, and that of the mix. */
 export function useLayouts(): Layout[] {
   const list = useKept((s) => s.list);
   const mix = useSession((s) => s.doc?.format.layout);
   useEffect(() => {
     // Without the server those of the list are there.
-    if (list === null) load().catch(() => {});
+    if (list === null) loadOnce().catch(() => {});
   }, [list]);
   return useMemo(() => {
     const all = [...LAYOUTS, ...[...(list ?? []), ...(mix ? [mix] : [])].map(layoutOf)];

@@ -1,13 +1,12 @@
 'use client';
-import { Check, ChevronDown } from 'lucide-react';
-import { Select } from 'radix-ui';
-import { useState, type ReactNode } from 'react';
-import { pageNonce } from './pageNonce';
+import { clsx } from 'clsx';
+import { useId, useRef, useState, type ReactNode, type SyntheticEvent } from 'react';
+import { ChoiceList, type ChoiceOption } from './choiceList';
 
 interface ChoiceProps<T extends string> {
   label: string;
   value: T;
-  options: readonly { value: T; label: ReactNode; note?: string; disabled?: boolean }[];
+  options: readonly ChoiceOption<T>[];
   onChange: (value: T) => void;
   /** How it stands: a word of a sentence, a framed field, or bare. */
   look?: 'word' | 'field' | 'bare';
@@ -19,11 +18,19 @@ interface ChoiceProps<T extends string> {
 
 const LOOKS = {
   word: 'border-b-[1.5px] border-brass font-[600] leading-tight hover:text-brass',
-  field: 'field inline-flex items-center justify-between gap-2 text-left',
-  bare: 'inline-flex items-center gap-1 whitespace-nowrap rounded-[4px] px-1 hover:text-brass',
+  field: 'field opens inline-flex items-center justify-between gap-2 text-left',
+  bare: 'opens inline-flex items-center gap-1 whitespace-nowrap rounded-[4px] px-1 hover:text-brass',
 };
 
-/** One of a list. */
+const OPENING = [' ', 'Enter', 'ArrowUp', 'ArrowDown'];
+
+/** What happens in the list, which lies elsewhere in the page, comes by here as well. */
+const within = ({ currentTarget, target }: SyntheticEvent): boolean => currentTarget.contains(target as Node);
+
+/**
+ * One of a list. Closed it is a plain button, since a page holds hundreds of them: all that a list needs is made when it
+ * opens.
+ */
 export function Choice<T extends string>({
   label,
   value,
@@ -35,43 +42,51 @@ export function Choice<T extends string>({
   action,
 }: ChoiceProps<T>) {
   const [open, setOpen] = useState(false);
+  const button = useRef<HTMLButtonElement>(null);
+  // A mouse opens it as it goes down; a finger may be scrolling until it is lifted, and a label presses without either.
+  const pressedBy = useRef('');
+  const id = useId();
   return (
-    <Select.Root value={value} onValueChange={(v) => onChange(v as T)} open={open} onOpenChange={setOpen}>
-      <Select.Trigger
-        aria-label={label}
-        title={label}
-        data-action={action}
-        className={`${LOOKS[look]} ${className}`}
-        onKeyDown={(e) => {
-          // A letter is a key of the application, not a search in a list that is closed.
-          if (e.key.length === 1 && e.key !== ' ') e.preventDefault();
-        }}
-      >
-        <Select.Value>{children ?? options.find((o) => o.value === value)?.label ?? value}</Select.Value>
-        {look !== 'word' && <ChevronDown size={13} className="shrink-0 text-quiet" />}
-      </Select.Trigger>
-      {/* A closed list makes its items all the same: a page of a hundred lists would take seconds. */}
+    <button
+      ref={button}
+      type="button"
+      role="combobox"
+      aria-label={label}
+      aria-expanded={open}
+      aria-controls={open ? id : undefined}
+      title={label}
+      data-action={action}
+      className={clsx('relative', LOOKS[look], className)}
+      onPointerDown={(e) => {
+        if (!within(e)) return;
+        pressedBy.current = e.pointerType;
+        if (e.pointerType !== 'mouse' || e.button !== 0 || e.ctrlKey) return;
+        setOpen(true);
+        // The focus is the list's.
+        e.preventDefault();
+      }}
+      onClick={(e) => {
+        if (!within(e)) return;
+        if (pressedBy.current !== 'mouse') setOpen(true);
+        pressedBy.current = '';
+      }}
+      onKeyDown={(e) => {
+        if (!OPENING.includes(e.key) || !within(e)) return;
+        setOpen(true);
+        e.preventDefault();
+      }}
+    >
+      <span>{children ?? options.find((o) => o.value === value)?.label ?? value}</span>
       {open && (
-        <Select.Portal>
-          <Select.Content
-            position="popper"
-            sideOffset={5}
-            className="pop max-h-[320px] min-w-[160px] overflow-auto p-1"
-          >
-            <Select.Viewport nonce={pageNonce()}>
-              {options.map((o) => (
-                <Select.Item key={o.value} value={o.value} disabled={o.disabled} className="menu-item">
-                  <Select.ItemText>{o.label}</Select.ItemText>
-                  {o.note && <span className="small text-quiet">{o.note}</span>}
-                  <Select.ItemIndicator className="ml-auto text-brass">
-                    <Check size={13} />
-                  </Select.ItemIndicator>
-                </Select.Item>
-              ))}
-            </Select.Viewport>
-          </Select.Content>
-        </Select.Portal>
+        <ChoiceList
+          {...{ id, value, options, onChange }}
+          onClose={() => {
+            pressedBy.current = '';
+            setOpen(false);
+          }}
+          onClosed={() => button.current?.focus({ preventScroll: true })}
+        />
       )}
-    </Select.Root>
+    </button>
   );
 }

@@ -1,5 +1,5 @@
 // Parts that hold one value: a word, one of a few, one of a list.
-import { render, screen } from '@testing-library/react';
+import { render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { expect, it, vi } from 'vitest';
@@ -115,4 +115,39 @@ it('a closed list lets letters through to the application', async () => {
   document.removeEventListener('keydown', through);
   expect(through).toHaveBeenCalled();
   expect(screen.queryByRole('option')).toBeNull();
+});
+
+it('one of a list: opened by the mouse or by its label, told as open, and the focus comes back to it', async () => {
+  const onChange = vi.fn();
+  render(
+    <label>
+      <b>Kind of line</b>
+      <Choice
+        label="Kind"
+        value="a"
+        options={[
+          { value: 'a', label: 'Line' },
+          { value: 'r', label: 'Room' },
+        ]}
+        onChange={onChange}
+      />
+    </label>,
+  );
+  const user = userEvent.setup();
+  const choice = screen.getByRole('combobox', { name: 'Kind' });
+  expect(choice.getAttribute('aria-expanded')).toBe('false');
+  await user.pointer({ target: choice, keys: '[MouseLeft>]' });
+  const list = screen.getByRole('listbox');
+  expect(choice.getAttribute('aria-expanded')).toBe('true');
+  expect(choice.getAttribute('aria-controls')).toBe(list.id);
+  await user.pointer({ target: list, keys: '[/MouseLeft]' });
+  await user.click(screen.getByRole('option', { name: 'Room' }));
+  expect(onChange.mock.calls).toEqual([['r']]);
+  await waitFor(() => expect(document.activeElement).toBe(choice));
+  expect(screen.queryByRole('listbox')).toBeNull();
+  await user.click(screen.getByText('Kind of line'));
+  expect(screen.getAllByRole('option')).toHaveLength(2);
+  await user.keyboard('{Escape}');
+  await waitFor(() => expect(document.activeElement).toBe(choice));
+  expect(onChange).toHaveBeenCalledTimes(1);
 });
