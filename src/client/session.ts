@@ -377,8 +377,3 @@ export async function travel(direction: 'undo' | 'redo', past?: number): Promise
     return false;
   }
 }
-
-/** The document; only where a session is open. */
-export function useDoc(): SessionDoc {
-  return useSession((s) => s.doc)!;
-}

@@ -3,7 +3,7 @@ import { layoutOf } from '@/core/speakers';
 
 /** In which layout the monitor is heard, and where: "5.1 → mono → Mixing room". */
 export function useMonitorWay(): string {
-  const mix = useDoc().format.layout;
+  const mix = useDoc('format').format.layout;
   const { heardAs, sounds, head } = useInRoom();
   const room = useRooms((s) => s.list);
   const id = useChosenRoom((s) => s.id);

@@ -15,7 +15,7 @@ export function timecodeOf(
 }
 
 /** Timeline sample of a typed timecode; throws RangeError that says how to mend. */
-export function sampleOf(doc: SessionDoc, text: string): number {
+export function sampleOf(doc: Pick<SessionDoc, 'format'>, text: string): number {
   const rate = frameRate(doc.format.frameRate);
   const start = timecodeToFrames(doc.format.startTimecode, rate);
   const sample = timecodeToSample(text, start, rate, doc.format.sampleRate);
@@ -32,7 +32,7 @@ interface TimecodeFieldProps {
 
 /** A timecode that can be typed, with or without colons; arrow keys go by frames. */
 export function TimecodeField({ label, sample, onChange, className = '' }: TimecodeFieldProps) {
-  const doc = useDoc();
+  const doc = useDoc('format');
   const [typing, setTyping] = useState<string | null>(null);
   const dropped = useRef(false);
   const text = timecodeOf(doc, sample);

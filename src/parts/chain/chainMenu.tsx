@@ -3,7 +3,7 @@ import { ChevronDown, Copy, Download, Save, Trash2, Upload } from 'lucide-react'
 import { nanoid } from 'nanoid';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
-import { edit, useDoc } from '@/client';
+import { edit, useDocPart } from '@/client';
 import { chainOf, stagesOf, VOICE_CHAINS, type Owner, type Stage } from '@/core/session';
 import { Dialog } from '../dialog';
 import { useFilePicker } from '../filePicker';
@@ -12,8 +12,7 @@ import { plain, usePresetActions, usePresets } from './presets';
 
 /** What can be done with a whole chain: begin from one, keep it, compare it, copy it, exchange it. */
 export function ChainMenu({ owner }: { owner: Owner }) {
-  const doc = useDoc();
-  const chain = chainOf(doc, owner);
+  const chain = useDocPart((doc) => chainOf(doc, owner));
   const own = usePresets(null);
   const actions = usePresetActions();
   const [asking, setAsking] = useState<'keep' | 'copy' | null>(null);

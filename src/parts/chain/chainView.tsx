@@ -3,7 +3,7 @@ import { ChevronDown, ChevronUp, Copy, GripVertical, Plus, Save, Trash2 } from '
 import { nanoid } from 'nanoid';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useState, type HTMLAttributes } from 'react';
-import { edit, useDoc, watchChain } from '@/client';
+import { edit, useDoc, watchChain, useDocPart } from '@/client';
 import { chainDelay } from '@/core/engine';
 import { chainOf, type Owner, type SessionDoc, type Stage } from '@/core/session';
 import type { LayoutId } from '@/core/speakers';
@@ -22,8 +22,8 @@ import { StageFields } from './stageFields';
 
 /** The chain of a line, track or bus: stages in order, each with its values, curve and gain reduction. */
 export function ChainView({ owner }: { owner: Owner }) {
-  const doc = useDoc();
-  const chain = chainOf(doc, owner);
+  const doc = useDoc('format');
+  const chain = useDocPart((d) => chainOf(d, owner));
   const [open, setOpen] = useState<string | null>(null);
   useEffect(() => watchChain(owner.id, open), [owner.id, open]);
   const delay = (chainDelay(chain, doc.format.sampleRate) / doc.format.sampleRate) * 1000;
@@ -103,7 +103,8 @@ interface StageCardProps {
 
 function StageCard({ owner, stage, handle, open, onOpen, place, last }: StageCardProps) {
   const kind = stageKind(stage.type);
-  const doc = useDoc();
+  const doc = useDoc('format');
+  const layout = useDocPart((d) => layoutOfOwner(d, owner));
   const [copying, setCopying] = useState(false);
   const { sampleRate } = doc.format;
   const late = (kind.delay(stage.values, sampleRate) / sampleRate) * 1000;
@@ -167,7 +168,7 @@ function StageCard({ owner, stage, handle, open, onOpen, place, last }: StageCar
         <div className="border-t px-2.5 pb-2 pt-1.5">
           {(kind.response || kind.transfer) && <Curve stage={stage} />}
           {kind.transfer && <ReductionHistory stage={stage.id} />}
-          {stage.type === 'reverb' && <RoomFacts stage={stage} layout={layoutOfOwner(doc, owner)} />}
+          {stage.type === 'reverb' && <RoomFacts stage={stage} layout={layout} />}
           <Presets owner={owner} stage={stage} />
           <StageFields owner={owner} stage={stage} />
           <div className="mt-1 flex justify-end gap-1">

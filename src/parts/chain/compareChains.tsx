@@ -9,9 +9,9 @@ import {
   forgetSide,
   matchSides,
   useComparing,
-  useDoc,
   watchChain,
   type Side,
+  useDocPart,
 } from '@/client';
 import { chainOf, type Owner, type Stage } from '@/core/session';
 import { formatDb } from '@/core/units';
@@ -42,12 +42,12 @@ export function followed(compared: Compared, now: string): Compared {
 
 /** Two settings of one chain against each other, equally loud: the first press of B begins with a copy of A. */
 export function CompareChains({ owner, open }: { owner: Owner; open: string | null }) {
-  const doc = useDoc();
+  const chain = useDocPart((doc) => chainOf(doc, owner));
   const key = keyOf(owner);
   const compared = useSides((s) => s.of[key]);
   const sounds = compared?.sounds ?? 'A';
-  const now = JSON.stringify(chainOf(doc, owner).map(plain));
-  const settings = JSON.stringify(chainOf(doc, owner).map(({ type, on, values }) => [type, on, values]));
+  const now = JSON.stringify(chain.map(plain));
+  const settings = JSON.stringify(chain.map(({ type, on, values }) => [type, on, values]));
   const comparing = compared !== undefined;
   // An undo may have changed sides, or the side that sounds.
   useEffect(() => {

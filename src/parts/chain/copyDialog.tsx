@@ -8,7 +8,7 @@ const HEADS: Record<OwnerKind, string> = { line: 'Lines', track: 'Tracks', bus: 
 
 /** Copies a chain, or one stage, to any number of lines, tracks and buses in one action. */
 export function CopyDialog({ owner, stage, onClose }: { owner: Owner; stage?: string; onClose: () => void }) {
-  const doc = useDoc();
+  const doc = useDoc('lines', 'tracks', 'buses');
   const [to, setTo] = useState<readonly string[]>([]);
   const all: (Owner & { name: string })[] = [
     ...doc.lines.map((l) => ({ kind: 'line' as const, id: l.id, name: l.name })),

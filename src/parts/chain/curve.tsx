@@ -33,7 +33,7 @@ export function useKernels(): Kernels | null {
 /** Frequency response of a filter, or transfer curve of a dynamics stage. */
 export function Curve({ stage }: { stage: Stage }) {
   const k = useKernels();
-  const { sampleRate } = useDoc().format;
+  const { sampleRate } = useDoc('format').format;
   const kind = stageKind(stage.type);
   if (!k) return <div style={{ height: HEIGHT }} />;
   if (kind.response) {

@@ -51,7 +51,7 @@ function measure(k: Kernels, stage: Stage, layout: LayoutId, rate: number): Room
 /** A room's measured decay, and which loudspeakers a sound on the left alone wakes. */
 export function RoomFacts({ stage, layout }: { stage: Stage; layout: LayoutId }) {
   const k = useKernels();
-  const { sampleRate } = useDoc().format;
+  const { sampleRate } = useDoc('format').format;
   const values = JSON.stringify(stage.values);
   const room = useMemo(
     () => k && measure(k, stage, layout, sampleRate),

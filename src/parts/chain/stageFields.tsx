@@ -1,6 +1,6 @@
 'use client';
 import { keyWouldLoop } from '@/core/paths';
-import { edit, preview, useDoc } from '@/client';
+import { edit, preview, useDocPart } from '@/client';
 import { type Owner, type Stage } from '@/core/session';
 import { stageKind, type StageParam, valueOf } from '@/core/stages';
 import { Choice } from '../choice';
@@ -82,9 +82,8 @@ const OWN = 'own input';
 
 /** Which sound the stage's detector listens to. */
 function KeySource({ owner, stage }: Props) {
-  const doc = useDoc();
+  const sources = useDocPart((doc) => [...doc.tracks, ...doc.buses].filter((s) => !keyWouldLoop(doc, owner.id, s.id)));
   if (!stageKind(stage.type).takesKey || owner.kind === 'line') return null;
-  const sources = [...doc.tracks, ...doc.buses].filter((s) => !keyWouldLoop(doc, owner.id, s.id));
   return (
     <label className="flex items-center justify-between py-0.5">
       <span className="small text-quiet">Listens to</span>

@@ -39,11 +39,13 @@ interface LaneViewProps {
 
 /** A lane: its curve and points. Click sets a point, dragging the ground draws, Delete takes a point away. */
 export function LaneView({ target, width, height, zoom, from, snap }: LaneViewProps) {
-  const doc = useDoc();
+  const doc = useDoc('format');
   const lane = useDocPart((d) => d.lanes[laneKey(target)]);
   const shape = useLanes((s) => s.shape);
   const riding = useRide((s) => s.riding === laneKey(target));
-  const param = laneParam(doc, target);
+  const param = useDocPart((d) => laneParam(d, target));
+  const set = useDocPart((d) => setValue(d, target));
+  const name = useDocPart((d) => laneName(d, target));
   const svg = useRef<SVGSVGElement>(null);
   const [drag, setDrag] = useState<Drag | null>(null);
   if (!param) return null;
@@ -56,8 +58,6 @@ export function LaneView({ target, width, height, zoom, from, snap }: LaneViewPr
     value: laneStep(param, axis.fromShare(1 - (py - PAD) / (height - 2 * PAD))),
   });
   const picture = frameRate(doc.format.frameRate);
-  const set = setValue(doc, target);
-  const name = laneName(doc, target);
   const seen = points.filter((p) => x(p.at) >= -REACH && x(p.at) <= width + REACH);
 
   const at = (e: PointerEvent) => {

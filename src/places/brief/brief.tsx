@@ -34,7 +34,7 @@ export function Brief() {
 }
 
 function OrderSheet() {
-  const doc = useDoc();
+  const doc = useDoc('tracks');
   const [asking, setAsking] = useState(false);
   const sheet = useSheet((s) => s.sheet) ?? (doc.tracks.length ? 'tracks' : 'make');
   return (

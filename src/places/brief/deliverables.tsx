@@ -3,7 +3,7 @@ import { GripVertical, Plus, Trash2 } from 'lucide-react';
 import { nanoid } from 'nanoid';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
-import { edit, useDoc, useLayouts } from '@/client';
+import { edit, useDoc, useDocPart, useLayouts } from '@/client';
 import { bytesPerSample, DATA_OFFSET, formatOfWord } from '@/core/files';
 import { exampleName } from '@/core/print';
 import {
@@ -43,8 +43,8 @@ const COLUMNS =
 
 /** What must be handed over, with the names the files will have; every word of a row can be changed. */
 export function Deliverables() {
-  const doc = useDoc();
-  const total = doc.deliverables.reduce((sum, d) => sum + bytesOf(doc, d), 0);
+  const doc = useDoc('deliverables', 'range', 'format', 'limits');
+  const total = useDocPart((whole) => whole.deliverables.reduce((sum, d) => sum + bytesOf(whole, d), 0));
   const seconds = (doc.range.end - doc.range.start) / doc.format.sampleRate;
   return (
     <section aria-label="To hand over" className="flex min-h-0 flex-col">
@@ -167,7 +167,7 @@ function OrderOfFile({
   what: string;
   onChange: (order: ChannelOrder) => void;
 }) {
-  const { format } = useDoc();
+  const { format } = useDoc('format');
   const layout = layoutOf(d.layout);
   const orders = ordersOf(layout);
   if (orders.length < 2) return <span className="small text-quiet">–</span>;

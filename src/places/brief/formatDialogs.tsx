@@ -45,7 +45,7 @@ const bits = (w: WordLength): string => (w === 32 ? '32 bit float' : `${w} bit`)
 
 /** What another word length means for a session with material. */
 export function WordLengthDialog({ to, onClose }: { to: WordLength; onClose: () => void }) {
-  const doc = useDoc();
+  const doc = useDoc('format', 'tracks', 'media', 'deliverables');
   const { wordLength } = doc.format;
   const takes = doc.tracks.reduce((n, t) => n + t.takes.filter((k) => !k.imported).length, 0);
   const files = Object.keys(doc.media).length;

@@ -12,7 +12,7 @@ import { DefaultDestinations } from './defaultDestinations';
 
 /** The agreed format as a sentence whose words are controls. */
 export function FormatSentence() {
-  const doc = useDoc();
+  const doc = useDoc('format', 'media', 'cues', 'tracks');
   const { format } = doc;
   const files = Object.keys(doc.media).length;
   const layouts = useLayouts();
@@ -102,7 +102,7 @@ export function FormatSentence() {
 }
 
 function StartWord() {
-  const { startTimecode } = useDoc().format;
+  const { startTimecode } = useDoc('format').format;
   const [typing, setTyping] = useState<string | null>(null);
   const dropped = useRef(false);
   return (

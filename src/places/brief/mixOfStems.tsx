@@ -1,14 +1,13 @@
 'use client';
 import { nanoid } from 'nanoid';
 import { useState } from 'react';
-import { edit, useDoc } from '@/client';
+import { edit, useDocPart } from '@/client';
 import { stemsOf } from '@/core/session';
 import { Dialog, StemTag } from '@/parts';
 
 /** One more mix to hand over, of chosen stems: a version without narration, music and effects, and so on. */
 export function MixOfStems({ onClose }: { onClose: () => void }) {
-  const doc = useDoc();
-  const stems = stemsOf(doc);
+  const stems = useDocPart(stemsOf);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set(stems.map((s) => s.id)));
   const [typed, setTyped] = useState<string | null>(null);
   const out = stems.filter((s) => !chosen.has(s.id));

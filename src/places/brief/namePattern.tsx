@@ -1,6 +1,6 @@
 'use client';
 import { toast } from 'sonner';
-import { edit, useDoc } from '@/client';
+import { edit, useDoc, docNow } from '@/client';
 import { exampleName, NAME_TOKENS } from '@/core/print';
 import type { SessionDoc } from '@/core/session';
 import { TextField } from '@/parts';
@@ -21,7 +21,7 @@ export function patternFault(doc: SessionDoc, namePattern: string): string | nul
 
 /** The pattern of the file names; the rows below show what it gives. One that gives none is refused. */
 export function NamePattern() {
-  const doc = useDoc();
+  const doc = useDoc('namePattern');
   return (
     <label className="small ml-auto flex min-w-0 items-center gap-2 text-quiet">
       names
@@ -32,7 +32,7 @@ export function NamePattern() {
         value={doc.namePattern}
         className="figure w-[44ch] text-text"
         onChange={(text) => {
-          const fault = patternFault(doc, text);
+          const fault = patternFault(docNow(), text);
           if (fault) toast.error(`${fault[0]!.toUpperCase()}${fault.slice(1)}. It stays at ${doc.namePattern}.`);
           else edit({ type: 'setSession', namePattern: text });
         }}

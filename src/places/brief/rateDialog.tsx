@@ -10,7 +10,7 @@ const BYTES = 3;
 
 /** What another sample rate means for a session with material, and the button that does it. */
 export function RateDialog({ to, onClose }: { to: number; onClose: () => void }) {
-  const doc = useDoc();
+  const doc = useDoc('media', 'format');
   const id = useSession((s) => s.id);
   const rolling = useTransport((s) => s.state !== 'stopped');
   const [busy, setBusy] = useState(false);

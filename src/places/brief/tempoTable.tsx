@@ -8,7 +8,7 @@ const VALUES = [2, 4, 8, 16] as const;
 
 /** The tempo map as two short tables: tempos by bar, metres by bar. */
 export function TempoTable() {
-  const { tempo } = useDoc();
+  const { tempo } = useDoc('tempo');
   const map = new TempoMap(tempo.tempos, tempo.meters);
   const set = (tempos: TempoPoint[], meters: MeterPoint[] = tempo.meters) => edit({ type: 'setTempo', tempos, meters });
   const setAt = (i: number, part: Partial<TempoPoint>) =>

@@ -1,10 +1,11 @@
 'use client';
 import { stemOfTrack } from '@/core/paths';
+import { clsx } from 'clsx';
 import { CopyPlus, GripVertical, Trash2 } from 'lucide-react';
 import { nanoid } from 'nanoid';
-import { useState } from 'react';
+import { useState, type HTMLAttributes } from 'react';
 import { toast } from 'sonner';
-import { edit, useDoc, useLayouts } from '@/client';
+import { docNow, edit, useDoc, useDocPart, useLayouts, useTrack } from '@/client';
 import { listOfNames, MONITOR, renameEdits, type EditJson, type SessionDoc, type Track } from '@/core/session';
 import { Choice, Dialog, SortableList, StemTag, TextField } from '@/parts';
 
@@ -18,13 +19,12 @@ const NOWHERE = 'none';
 
 /** The session's tracks in their order: named before anything is recorded, since files inherit the names. */
 export function TrackRows() {
-  const doc = useDoc();
+  const shown = useDocPart((doc) => doc.tracks.map((t) => t.id));
   const [repeating, setRepeating] = useState<Track | null>(null);
   const [picked, setPicked] = useState<{ ids: ReadonlySet<string>; anchor: string | null }>({
     ids: new Set(),
     anchor: null,
   });
-  const shown = doc.tracks.map((t) => t.id);
   const pick = (id: string, range: boolean) =>
     setPicked(({ ids, anchor }) => {
       const next = new Set(ids);
@@ -36,16 +36,15 @@ export function TrackRows() {
       if (!next.delete(id)) next.add(id);
       return { ids: next, anchor: id };
     });
-  const rows = doc.tracks.filter((t) => picked.ids.has(t.id));
   return (
     <>
-      {doc.tracks.length === 0 && (
+      {shown.length === 0 && (
         <p className="small text-quiet">
           No tracks yet. Make them in one go beside this list, then line up microphones.
         </p>
       )}
-      {doc.tracks.length > 0 && (
-        <PickedTracks rows={rows} all={() => setPicked({ ids: new Set(rows.length ? [] : shown), anchor: null })} />
+      {shown.length > 0 && (
+        <PickedTracks ids={picked.ids} all={(picks) => setPicked({ ids: new Set(picks ? shown : []), anchor: null })} />
       )}
       <SortableList
         label="Tracks"
@@ -53,57 +52,77 @@ export function TrackRows() {
         ids={shown}
         onOrder={(order) => edit({ type: 'orderTracks', order })}
       >
-        {(id, handle) => {
-          const t = doc.tracks.find((x) => x.id === id)!;
-          return (
-            <div className={`${COLUMNS} group h-[28px] border-b ${picked.ids.has(id) ? 'bg-raised' : ''}`}>
-              <button
-                {...handle}
-                aria-label={`Move ${t.name}`}
-                title="Drag, or Space and arrow keys"
-                className="text-quiet/60"
-              >
-                <GripVertical size={13} />
-              </button>
-              <input
-                type="checkbox"
-                className="accent-(--brass)"
-                aria-label={`Pick ${t.name}`}
-                title="Pick it; with Shift all from the one before"
-                checked={picked.ids.has(id)}
-                onChange={(e) => pick(id, (e.nativeEvent as MouseEvent).shiftKey)}
-              />
-              <span className="figure text-right text-quiet">{doc.tracks.indexOf(t) + 1}</span>
-              <TextField
-                label={`Name of ${t.name}`}
-                value={t.name}
-                maxLength={60}
-                className="font-[540]"
-                onChange={(name) => rename(doc, t, name)}
-              />
-              <TrackFields track={t} />
-              <button
-                aria-label={`Repeat ${t.name} for other scripts`}
-                title="Repeat it with chain and routing for other scripts"
-                className="text-quiet opacity-0 hover:text-brass focus:opacity-100 group-hover:opacity-100"
-                onClick={() => setRepeating(t)}
-              >
-                <CopyPlus size={13} />
-              </button>
-              <button
-                aria-label={`Remove ${t.name}`}
-                title="Remove the track; its files stay"
-                className="text-quiet opacity-0 hover:text-stop focus:opacity-100 group-hover:opacity-100"
-                onClick={() => edit({ type: 'removeTrack', track: t.id })}
-              >
-                <Trash2 size={13} />
-              </button>
-            </div>
-          );
-        }}
+        {(id, handle) => (
+          <TrackRow
+            {...{ id, handle }}
+            number={shown.indexOf(id) + 1}
+            picked={picked.ids.has(id)}
+            onPick={(range) => pick(id, range)}
+            onRepeat={setRepeating}
+          />
+        )}
       </SortableList>
       {repeating && <RepeatDialog track={repeating} onClose={() => setRepeating(null)} />}
     </>
+  );
+}
+
+function TrackRow({
+  id,
+  number,
+  picked,
+  handle,
+  onPick,
+  onRepeat,
+}: {
+  id: string;
+  number: number;
+  picked: boolean;
+  handle: HTMLAttributes<HTMLElement>;
+  onPick: (range: boolean) => void;
+  onRepeat: (track: Track) => void;
+}) {
+  const t = useTrack(id);
+  if (!t) return null;
+  return (
+    <div className={clsx(COLUMNS, 'group h-[28px] border-b', picked && 'bg-raised')}>
+      <button {...handle} aria-label={`Move ${t.name}`} title="Drag, or Space and arrow keys" className="text-quiet/60">
+        <GripVertical size={13} />
+      </button>
+      <input
+        type="checkbox"
+        className="accent-(--brass)"
+        aria-label={`Pick ${t.name}`}
+        title="Pick it; with Shift all from the one before"
+        checked={picked}
+        onChange={(e) => onPick((e.nativeEvent as MouseEvent).shiftKey)}
+      />
+      <span className="figure text-right text-quiet">{number}</span>
+      <TextField
+        label={`Name of ${t.name}`}
+        value={t.name}
+        maxLength={60}
+        className="font-[540]"
+        onChange={(name) => rename(docNow(), t, name)}
+      />
+      <TrackFields track={t} />
+      <button
+        aria-label={`Repeat ${t.name} for other scripts`}
+        title="Repeat it with chain and routing for other scripts"
+        className="text-quiet opacity-0 hover:text-brass focus:opacity-100 group-hover:opacity-100"
+        onClick={() => onRepeat(t)}
+      >
+        <CopyPlus size={13} />
+      </button>
+      <button
+        aria-label={`Remove ${t.name}`}
+        title="Remove the track; its files stay"
+        className="text-quiet opacity-0 hover:text-stop focus:opacity-100 group-hover:opacity-100"
+        onClick={() => edit({ type: 'removeTrack', track: t.id })}
+      >
+        <Trash2 size={13} />
+      </button>
+    </div>
   );
 }
 
@@ -116,9 +135,9 @@ function rename(doc: SessionDoc, track: Track, name: string): void {
 
 /** Width, anchor, guide and destination of a track. */
 function TrackFields({ track: t }: { track: Track }) {
-  const doc = useDoc();
   const layouts = useLayouts();
-  const stem = stemOfTrack(doc, t.destination);
+  const { buses } = useDoc('buses');
+  const stem = useDocPart((doc) => stemOfTrack(doc, t.destination));
   return (
     <>
       <Choice
@@ -154,7 +173,7 @@ function TrackFields({ track: t }: { track: Track }) {
         look="bare"
         className="small"
         value={t.destination ?? NOWHERE}
-        options={destinations(doc)}
+        options={destinations(buses)}
         onChange={(to) => edit({ type: 'sendTracks', tracks: [t.id], destination: to === NOWHERE ? null : to })}
       />
       {stem ? <StemTag bus={stem} /> : <span className="small whitespace-nowrap text-warn">no stem</span>}
@@ -162,15 +181,16 @@ function TrackFields({ track: t }: { track: Track }) {
   );
 }
 
-const destinations = (doc: SessionDoc) => [
-  ...doc.buses.filter((b) => b.kind !== 'reference').map((b) => ({ value: b.id, label: `→ ${b.name}` })),
+const destinations = (buses: SessionDoc['buses']) => [
+  ...buses.filter((b) => b.kind !== 'reference').map((b) => ({ value: b.id, label: `→ ${b.name}` })),
   { value: MONITOR, label: '→ monitor', note: 'heard, never printed' },
   { value: NOWHERE, label: '→ nowhere yet' },
 ];
 
 /** What is set for all picked tracks at once. */
-function PickedTracks({ rows, all }: { rows: readonly Track[]; all: () => void }) {
-  const doc = useDoc();
+function PickedTracks({ ids, all }: { ids: ReadonlySet<string>; all: (picks: boolean) => void }) {
+  const { buses } = useDoc('buses');
+  const rows = useDocPart((doc) => doc.tracks.filter((t) => ids.has(t.id)));
   const layouts = useLayouts();
   const [pattern, setPattern] = useState('{name}');
   const each = (part: Omit<Extract<EditJson, { type: 'setTrack' }>, 'type' | 'track'>) =>
@@ -179,14 +199,14 @@ function PickedTracks({ rows, all }: { rows: readonly Track[]; all: () => void }
   const said = { value: none, label: 'set…' };
   const give = () => {
     try {
-      if (edit(...renameEdits(doc, rows, pattern))) setPattern('{name}');
+      if (edit(...renameEdits(docNow(), rows, pattern))) setPattern('{name}');
     } catch (error) {
       toast.error((error as Error).message);
     }
   };
   return (
     <div className="small mb-1 flex min-h-[28px] items-center gap-3 text-quiet" role="group" aria-label="Picked tracks">
-      <button className="chip" onClick={all}>
+      <button className="chip" onClick={() => all(rows.length === 0)}>
         {rows.length ? `${rows.length} picked: none` : 'Pick all'}
       </button>
       {rows.length > 0 && (
@@ -220,7 +240,7 @@ function PickedTracks({ rows, all }: { rows: readonly Track[]; all: () => void }
               className="small"
               label="Destination of the picked tracks"
               value={none}
-              options={[said, ...destinations(doc)]}
+              options={[said, ...destinations(buses)]}
               onChange={(to) =>
                 to !== none &&
                 edit({

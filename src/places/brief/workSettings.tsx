@@ -1,5 +1,5 @@
 'use client';
-import { bufferNow, edit, useDoc, useTransport } from '@/client';
+import { bufferNow, edit, useDoc, useTransport, useDocPart } from '@/client';
 import type { SessionDoc } from '@/core/session';
 import { layoutOf } from '@/core/speakers';
 import { Choice, NumberField, Segments } from '@/parts';
@@ -27,7 +27,8 @@ function bufferNote(sampleRate: number): string {
 
 /** How one works in this session: guides, buffer, tempo. They stay as set. */
 export function WorkSettings() {
-  const doc = useDoc();
+  const doc = useDoc('settings', 'format');
+  const places = useDocPart(clickPlaces);
   // Sound that begins says what it buffers.
   useTransport((s) => s.state);
   const { settings } = doc;
@@ -108,7 +109,7 @@ export function WorkSettings() {
               label="Where the click is heard"
               value={settings.click.to ?? IN_FRONT}
               onChange={(to) => edit({ type: 'setWork', clickTo: to === IN_FRONT ? null : to })}
-              options={clickPlaces(doc)}
+              options={places}
             />
             {number('Level of the click', settings.click.level, 'dB', -60, 0, (clickLevel) =>
               edit({ type: 'setWork', clickLevel }),

@@ -32,7 +32,7 @@ async function guideSound(guide: Track, start: number, frames: number): Promise<
 
 /** Proposes where a replacement line lies on its guide, shows it, and moves it when told. */
 export function AlignToGuide({ track, clip }: { track: Track; clip: Clip }) {
-  const doc = useDoc();
+  const doc = useDoc('tracks', 'format');
   const guides = doc.tracks.filter((t) => t.guide && t.id !== track.id && t.clips.length > 0);
   const [proposal, setProposal] = useState<(Proposal & { clip: string }) | null>(null);
   if (guides.length === 0) return null;

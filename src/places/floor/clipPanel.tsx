@@ -1,6 +1,6 @@
 'use client';
 import { Lock, LockOpen, VolumeX } from 'lucide-react';
-import { edit, preview, select, useDoc, useSelection } from '@/client';
+import { edit, preview, select, useDoc, useSelection, useDocPart } from '@/client';
 import {
   FADE_CURVES,
   longestJoint,
@@ -20,7 +20,7 @@ import { OwnFile } from './ownFile';
 
 /** The selected clip's figures; with several, what can be done to all of them. */
 export function ClipPanel() {
-  const doc = useDoc();
+  const doc = useDoc('tracks');
   const { selected, clips } = useSelection();
   const track = doc.tracks.find((t) => selected?.kind === 'clip' && t.clips.some((c) => c.id === selected.id));
   const clip = track?.clips.find((c) => c.id === selected?.id);
@@ -34,7 +34,7 @@ export function ClipPanel() {
 }
 
 function Many({ clips }: { clips: readonly string[] }) {
-  const doc = useDoc();
+  const doc = useDoc('tracks');
   const chosen = doc.tracks.flatMap((t) => t.clips.filter((c) => clips.includes(c.id)));
   const all = { clips: chosen.map((c) => c.id) };
   const grouped = chosen.some((c) => c.group);
@@ -73,10 +73,12 @@ function Many({ clips }: { clips: readonly string[] }) {
 }
 
 function One({ track, clip }: { track: Track; clip: Clip }) {
-  const doc = useDoc();
+  const doc = useDoc('format', 'media');
   const rate = doc.format.sampleRate;
   const left = track.clips.find((c) => c.start + c.length === clip.start);
   const take = track.takes.find((t) => t.media === clip.media);
+  const shown = useDocPart((d) => take && takeText(d, track, take));
+  const joint = useDocPart((d) => (left ? longestJoint(d, left, clip) : 0));
   const shape = (part: object) => edit({ type: 'shapeClip', clip: clip.id, ...part });
   return (
     <>
@@ -118,7 +120,7 @@ function One({ track, clip }: { track: Track; clip: Clip }) {
                 select({ kind: 'take', id: take.id });
               }}
             >
-              show {takeText(doc, track, take)}
+              show {shown}
             </button>
           </>
         )}
@@ -160,11 +162,11 @@ function One({ track, clip }: { track: Track; clip: Clip }) {
           rate={rate}
           onChange={(fadeOut) => shape({ fadeOut })}
         />
-        {left && longestJoint(doc, left, clip) > 0 && (
+        {left && joint > 0 && (
           <FadeRow
             label="crossfade"
             fade={clip.joint}
-            longest={longestJoint(doc, left, clip)}
+            longest={joint}
             rate={rate}
             onChange={(joint) => shape({ joint })}
           />

@@ -9,7 +9,7 @@ import { NumberField } from '@/parts';
 /** Makes a file of a clip, as long as is asked to the sample. */
 export function OwnFile({ clip }: { clip: Clip }) {
   const session = useSession((s) => s.id);
-  const { sampleRate } = useDoc().format;
+  const { sampleRate } = useDoc('format').format;
   const [asked, setAsked] = useState<{ clip: string; frames: number } | null>(null);
   const [busy, setBusy] = useState(false);
   const frames = asked?.clip === clip.id ? asked.frames : clip.length;

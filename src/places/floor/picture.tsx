@@ -25,7 +25,7 @@ function secondsToLine(): number | null {
 
 /** The picture, held to the sound that is heard. */
 export function Picture() {
-  const doc = useDoc();
+  const doc = useDoc('picture', 'format', 'settings');
   const video = useRef<HTMLVideoElement>(null);
   const text = useRef<HTMLSpanElement>(null);
   useFrame(() => {

@@ -23,7 +23,7 @@ export function PictureChoice() {
 
 /** Where the picture stands in time, a window of its own, another file. */
 export function PictureMenu({ video }: { video: RefObject<HTMLVideoElement | null> }) {
-  const { picture } = useDoc();
+  const { picture } = useDoc('picture');
   const [busy, setBusy] = useState(false);
   if (!picture) return null;
   return (

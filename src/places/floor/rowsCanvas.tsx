@@ -220,7 +220,7 @@ function LassoBox() {
 
 /** What lies outside the printed range is dimmed; the chosen stretch is tinted. */
 function Shades({ width, height }: { width: number; height: number }) {
-  const { range } = useDoc();
+  const { range } = useDoc('range');
   const { zoom, from } = useView();
   const stretch = useStretch((s) => s.stretch);
   const x = (sample: number) => Math.max(0, Math.min(width, (sample - from) / zoom));

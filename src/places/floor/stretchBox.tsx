@@ -6,7 +6,7 @@ import { NumberField, TimecodeField } from '@/parts';
 
 /** The length of the chosen stretch, on the ruler; pressed, its ends and length are typed. */
 export function StretchBox({ x, width }: { x: (sample: number) => number; width: number }) {
-  const doc = useDoc();
+  const doc = useDoc('format');
   const stretch = useStretch((s) => s.stretch);
   if (!stretch) return null;
   const rate = doc.format.sampleRate;

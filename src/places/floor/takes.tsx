@@ -14,6 +14,7 @@ import {
   useSelection,
   useSession,
   useTakes,
+  useDocPart,
 } from '@/client';
 import { takeChangedSince, takeText, type Take, type Track } from '@/core/session';
 import { stageKind } from '@/core/stages';
@@ -22,10 +23,9 @@ import { timecodeOf } from '@/parts';
 
 /** Says when today's chain is another one, and sends the untouched copy through it. */
 function TakeChain({ track, take }: { track: Track; take: Take }) {
-  const doc = useDoc();
   const session = useSession((s) => s.id);
   const [busy, setBusy] = useState(false);
-  const changes = takeChangedSince(doc, track, take);
+  const changes = useDocPart((doc) => takeChangedSince(doc, track, take));
   if (changes.length === 0) return null;
   const redo = async () => {
     setBusy(true);
@@ -104,7 +104,7 @@ function TakeJudged({ track, take }: { track: Track; take: Take }) {
 
 /** The takes of the selected track with all that is known of each. */
 export function Takes() {
-  const doc = useDoc();
+  const doc = useDoc('tracks', 'format');
   const selected = useSelection((s) => s.selected);
   const running = useTakes((s) => s.running);
   const track =
@@ -117,6 +117,7 @@ export function Takes() {
     doc.tracks.find((t) => t.armed) ??
     doc.tracks.find((t) => t.takes.some((k) => !k.imported)) ??
     doc.tracks[0];
+  const texts = useDocPart((d) => track?.takes.map((t) => takeText(d, track, t)) ?? []);
   if (!track) return <p className="small p-3 text-quiet">Tracks are made in the Brief.</p>;
   const rate = doc.format.sampleRate;
   return (
@@ -157,7 +158,7 @@ export function Takes() {
               }}
             >
               <span className="font-[580]">
-                {t.imported ? 'Brought in' : capital(takeText(doc, track, t))}
+                {t.imported ? 'Brought in' : capital(texts[track.takes.indexOf(t)]!)}
                 {t.circled && <span className="small text-brass"> · circled</span>}
               </span>
               <span className="figure text-quiet">{timecodeOf(doc, t.start)}</span>

@@ -139,7 +139,7 @@ export function Timeline() {
 
 /** The ends of the rows that are in view. */
 function Side({ rows, side }: { rows: readonly Row[]; side: 'from' | 'to' }) {
-  const doc = useDoc();
+  const doc = useDoc('format');
   const rate = doc.format.sampleRate;
   // Takes of one track at a time are brought level with each other.
   const track = rows.find((r) => r.kind === 'takes')?.track;

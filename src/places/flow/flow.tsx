@@ -22,7 +22,7 @@ export function Flow() {
 }
 
 function FlowView() {
-  const doc = useDoc();
+  const doc = useDoc('tracks', 'buses');
   const { lens, find, following } = useFlow();
   const followed = [...doc.tracks, ...doc.buses].find((n) => n.id === following);
   return (

@@ -44,7 +44,7 @@ export function FlowInspector() {
 }
 
 function TrackDetails({ track }: { track: Track }) {
-  const doc = useDoc();
+  const doc = useDoc('buses');
   return (
     <section aria-label="Selected track">
       <h3 className="title mb-1">

@@ -1,6 +1,6 @@
 'use client';
 import { toast } from 'sonner';
-import { edit, freeze, thawEdits, useDoc, useFreezing, useTransport } from '@/client';
+import { edit, freeze, thawEdits, useFreezing, useTransport, useDocPart, docNow } from '@/client';
 import { feeding, freezeFault, isFresh, type Bus, type SessionDoc, type Track } from '@/core/session';
 import { Row } from './inspectorRow';
 
@@ -16,12 +16,12 @@ const playedBy = (doc: SessionDoc, node: Track | Bus): Bus | undefined =>
 
 /** Whether a node or bus plays from a file of its sound behind the chain, and what makes or ends that. */
 export function FrozenRow({ node }: { node: Track | Bus }) {
-  const doc = useDoc();
   const share = useFreezing((s) => s.shares[node.id]);
   const recording = useTransport((s) => s.state === 'recording');
-  const fresh = isFresh(doc, node);
-  const fault = freezeFault(doc, node);
-  const within = playedBy(doc, node);
+  const fresh = useDocPart((doc) => isFresh(doc, node));
+  const fault = useDocPart((doc) => freezeFault(doc, node));
+  const within = useDocPart((doc) => playedBy(doc, node));
+  const words = useDocPart((doc) => wordsOf(doc, node, within));
   const making = share !== undefined;
   const make = () =>
     freeze(node.id).catch((error: Error) => toast.error(error.message, { id: `freeze-${node.id}`, duration: 8000 }));
@@ -30,7 +30,7 @@ export function FrozenRow({ node }: { node: Track | Bus }) {
     <Row label="Frozen">
       <span className="flex items-center gap-1">
         <span className={`whitespace-nowrap ${node.frozen && !fresh ? 'text-warn' : 'text-quiet'}`}>
-          {making ? `being made, ${Math.round(share * 100)} %` : wordsOf(doc, node, within)}
+          {making ? `being made, ${Math.round(share * 100)} %` : words}
         </span>
         {!fresh && (
           <button
@@ -48,7 +48,7 @@ export function FrozenRow({ node }: { node: Track | Bus }) {
             className="btn btn-bare"
             disabled={recording}
             title={why ?? 'Plays from what feeds it, through its chain, again'}
-            onClick={() => edit(...thawEdits(doc, [node.id]))}
+            onClick={() => edit(...thawEdits(docNow(), [node.id]))}
           >
             Thaw
           </button>

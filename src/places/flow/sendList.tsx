@@ -73,7 +73,7 @@ export function SendList({ owner }: { owner: Track | Bus }) {
 }
 
 function SendRow({ owner, send }: { owner: Track | Bus; send: Send }) {
-  const doc = useDoc();
+  const doc = useDoc('buses');
   const name = doc.buses.find((b) => b.id === send.to)?.name ?? send.to;
   const set = (part: { level?: number; on?: boolean; tap?: Tap }) =>
     ({ type: 'setSend', owner: owner.id, send: send.id, ...part }) as const;

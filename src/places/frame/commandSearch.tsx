@@ -1,6 +1,6 @@
 'use client';
 import { Command, defaultFilter } from 'cmdk';
-import { edit, keyText, locate, select, useCommands, useDoc } from '@/client';
+import { edit, keyText, locate, select, useCommands, useDoc, docNow } from '@/client';
 import { wantedBy, type Wanted } from '@/core/session';
 import { sampleOf, timecodeOf } from '@/parts';
 import { useEffect, useState } from 'react';
@@ -26,7 +26,7 @@ function rank(value: string, search: string): number {
 /** Finds every action, track and bus by a few letters; a typed timecode locates, a name with a figure sets a value. */
 export function CommandSearch({ session }: { session: string }) {
   const { searchOpen, sets } = useCommands();
-  const doc = useDoc();
+  const doc = useDoc('format', 'tracks', 'buses');
   const [text, setText] = useState('');
   const close = () => {
     useCommands.setState({ searchOpen: false });
@@ -48,7 +48,7 @@ export function CommandSearch({ session }: { session: string }) {
   } catch {
     typed = null;
   }
-  const wanted = searchOpen ? wantedBy(doc, text) : [];
+  const wanted = searchOpen ? wantedBy(docNow(), text) : [];
   // Looked through once a few letters tell what is meant: there are hundreds of them.
   const [controls, setControls] = useState<ReturnType<typeof controlsShown>>([]);
   const looked = searchOpen && text.length >= 2;

@@ -1,6 +1,16 @@
 'use client';
 import { useRef } from 'react';
-import { position, recentLevel, useDevices, useDisk, useDoc, useTakes, useTransport, deviceKey } from '@/client';
+import {
+  position,
+  recentLevel,
+  useDevices,
+  useDisk,
+  useDoc,
+  useTakes,
+  useTransport,
+  deviceKey,
+  docNow,
+} from '@/client';
 import { minutesOnDisk } from '@/core/checks';
 import { lineId } from '@/core/session';
 import { useFrame, useTick, drawText } from '@/parts';
@@ -10,7 +20,7 @@ const room = (minutes: number): string =>
 
 /** What is being recorded, for how long yet, or what is ready to be. */
 export function RecordState() {
-  const doc = useDoc();
+  const doc = useDoc('format', 'tracks');
   const { state, misses } = useTransport();
   useTick(300);
   const diskFree = useDisk((s) => s.diskFree);
@@ -35,7 +45,9 @@ export function RecordState() {
         {trouble ? (
           <div className="text-warn">kept in this browser</div>
         ) : (
-          <div className="font-[430] text-quiet">disk for {room(minutesOnDisk(doc, armed, diskFree ?? Infinity))}</div>
+          <div className="font-[430] text-quiet">
+            disk for {room(minutesOnDisk(docNow(), armed, diskFree ?? Infinity))}
+          </div>
         )}
       </div>
     );

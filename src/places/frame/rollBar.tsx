@@ -17,6 +17,7 @@ import {
   useTransport,
   useInRoom,
   useMeterSpeakers,
+  useDocPart,
 } from '@/client';
 import { referenceOf, type Bus, type RecordMode as Mode, monitorOf, MONITOR_PARAMS } from '@/core/session';
 import { formatDb } from '@/core/units';
@@ -35,8 +36,8 @@ import {
 import { RecordState } from './recordState';
 
 export function RollBar() {
-  const doc = useDoc();
-  const monitor = monitorOf(doc);
+  const doc = useDoc('range');
+  const monitor = useDocPart(monitorOf);
   const { state } = useTransport();
   const recording = state === 'recording';
   return (
@@ -142,7 +143,7 @@ function MonitorWay() {
 }
 
 function Clock() {
-  const doc = useDoc();
+  const doc = useDoc('format');
   const text = useRef<HTMLInputElement>(null);
   const { state, position: at } = useTransport();
   useFrame(() => {
@@ -179,7 +180,7 @@ const MODES: { value: Mode; label: string; note: string }[] = [
 
 /** What the record key records, and how long one hears what is before and after. */
 function RecordMode() {
-  const { settings } = useDoc();
+  const { settings } = useDoc('settings');
   const { mode } = useTransport();
   useCue();
   const cue = chosenCue();
@@ -205,7 +206,7 @@ function RecordMode() {
 }
 
 function ReferenceMeter() {
-  const reference = referenceOf(useDoc());
+  const reference = useDocPart(referenceOf);
   return reference ? <MeterOf bus={reference} /> : null;
 }
 

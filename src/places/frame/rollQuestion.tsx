@@ -1,14 +1,14 @@
 'use client';
-import { dismissAsked, live, record, useDoc, useTransport } from '@/client';
+import { dismissAsked, live, record, useTransport, useDocPart } from '@/client';
 import { beforeRecording } from '@/core/checks';
 import { CheckCard, Dialog } from '@/parts';
 
 /** The roll check: what would go wrong, with its mends, before recording begins. */
 export function RollQuestion() {
   const asked = useTransport((s) => s.asked);
-  const doc = useDoc();
   // Looked at anew after each mend.
-  const now = asked ? beforeRecording(doc, live()) : [];
+  const doc = useDocPart((d) => (asked ? d : null));
+  const now = doc ? beforeRecording(doc, live()) : [];
   const grave = now.filter((c) => c.grade !== 'note');
   return (
     <Dialog
@@ -30,7 +30,7 @@ export function RollQuestion() {
           // Enter records.
           autoFocus
           className={`btn ${grave.length ? '' : 'btn-main'}`}
-          disabled={!doc.tracks.some((t) => t.armed)}
+          disabled={!doc?.tracks.some((t) => t.armed)}
           onClick={() => void record(true)}
         >
           {grave.length ? 'Record anyway' : 'Record'}

@@ -31,7 +31,7 @@ const DOTS: Record<Dot, string> = {
 };
 
 export function TopBar({ session }: { session: string }) {
-  const doc = useDoc();
+  const doc = useDoc('format', 'name');
   const at = usePathname().split('/').at(-1);
   const { checks, dots } = useChecks();
   const { undo, redo, online } = useSession();

@@ -51,7 +51,7 @@ export const LineBox = memo(function LineBox({ data }: NodeProps<LineNode>) {
 
 /** Microphone and supply in a word or two; a condenser without 48 V in red. */
 function LineState({ id, fallback }: { id: string; fallback?: string | undefined }) {
-  const line = useDoc().lines.find((l) => l.id === id);
+  const line = useDoc('lines').lines.find((l) => l.id === id);
   if (!line) return <>{fallback ?? 'not written down'}</>;
   const { kind, model, phantom } = line.sheet;
   return (
@@ -129,7 +129,7 @@ export const TrackBox = memo(function TrackBox({ data: { track, device, width } 
 
 /** Cords from devices that are not shown: their ends, with where they come from; pressed, that device is shown. */
 function Stubs({ track, device }: { track: Track; device: string }) {
-  const lines = useDoc().lines;
+  const lines = useDoc('lines').lines;
   const list = useDevices((s) => s.list);
   return track.inputs.map((id, c) => {
     const line = lines.find((l) => l.id === id);

@@ -2,7 +2,8 @@
 import { BaseEdge, getBezierPath, ReactFlow, type Connection, type Edge, type EdgeProps } from '@xyflow/react';
 import '@xyflow/react/dist/base.css';
 import { useLayoutEffect, useMemo, useRef, useState } from 'react';
-import { edit, useDevices, useDoc, type DeviceState } from '@/client';
+import { shallow } from 'zustand/shallow';
+import { docNow, edit, useDevices, useDoc, type DeviceState } from '@/client';
 import { channelOfLine, isLineOf, lineId, moveCord, patchEdits, swapLines, type SessionDoc } from '@/core/session';
 import { toast } from 'sonner';
 import { ALL, heightOf, LINE_STEP, LineBox, TRACK_STEP, TrackBox, type LineNode, type TrackNode } from './boardNodes';
@@ -39,7 +40,11 @@ function Cord(props: EdgeProps) {
 const nodeTypes = { line: LineBox, track: TrackBox };
 const edgeTypes = { cord: Cord };
 
-function nodesOf(doc: SessionDoc, device: DeviceState, width: number): (LineNode | TrackNode)[] {
+function nodesOf(
+  doc: Pick<SessionDoc, 'lines' | 'tracks'>,
+  device: DeviceState,
+  width: number,
+): (LineNode | TrackNode)[] {
   const at = columns(width);
   const lines = device.lines.map((given, channel): LineNode => ({
     id: lineId(device.id, channel),
@@ -66,9 +71,32 @@ function nodesOf(doc: SessionDoc, device: DeviceState, width: number): (LineNode
   return [...lines, ...tracks];
 }
 
+type Item = LineNode | TrackNode | Edge;
+
+const isSame = (a: Item, b: Item): boolean => {
+  const rest = ({ data: _data, ...own }: Item) =>
+    'position' in own ? { ...own, ...own.position, position: null } : own;
+  return shallow(a.data, b.data) && shallow(rest(a), rest(b));
+};
+
+/** What stays as it was stays the same object: the board draws and measures anew only what changed. */
+function useKept<T extends Item>(now: readonly T[]): T[] {
+  const before = useRef<ReadonlyMap<string, T>>(new Map());
+  const kept = useMemo(
+    () =>
+      now.map((item) => {
+        const was = before.current.get(item.id);
+        return was && isSame(was, item) ? was : item;
+      }),
+    [now],
+  );
+  before.current = new Map(kept.map((item) => [item.id, item]));
+  return kept;
+}
+
 const cordId = ({ track, channel }: CordEnd): string => `${track}:${channel}`;
 
-function cordsOf(doc: SessionDoc, device: DeviceState): Edge[] {
+function cordsOf(doc: Pick<SessionDoc, 'tracks'>, device: DeviceState): Edge[] {
   return doc.tracks.flatMap((track) =>
     track.inputs.flatMap((line, channel) => {
       if (!isLineOf(device.id, line)) return [];
@@ -93,7 +121,7 @@ function cordsOf(doc: SessionDoc, device: DeviceState): Edge[] {
  * changes places with one that is there; Delete, or letting it go over nothing, takes it out.
  */
 export function CordBoard() {
-  const doc = useDoc();
+  const doc = useDoc('lines', 'tracks');
   const { list, shown } = useDevices();
   const device = list.find((d) => d.id === shown) ?? list[0]!;
   const box = useRef<HTMLDivElement>(null);
@@ -105,11 +133,13 @@ export function CordBoard() {
     observer.observe(box.current!);
     return () => observer.disconnect();
   }, []);
-  const nodes = useMemo(() => nodesOf(doc, device, width), [doc, device, width]);
+  const nodes = useKept(useMemo(() => nodesOf(doc, device, width), [doc, device, width]));
   const [chosen, setChosen] = useState<CordEnd | null>(null);
-  const edges = useMemo(
-    () => cordsOf(doc, device).map((e) => ({ ...e, selected: chosen !== null && e.id === cordId(chosen) })),
-    [doc, device, chosen],
+  const edges = useKept(
+    useMemo(
+      () => cordsOf(doc, device).map((e) => ({ ...e, selected: chosen !== null && e.id === cordId(chosen) })),
+      [doc, device, chosen],
+    ),
   );
   const dropped = useRef(false);
   const bottom = Math.max(...nodes.map((n) => n.position.y), 0) + 130;
@@ -121,8 +151,9 @@ export function CordBoard() {
     const line = channelOfLine(c.source);
     const track = doc.tracks.find((t) => t.id === c.target);
     try {
-      if (track && c.targetHandle === ALL) patchTold(doc, patchInOrder(doc, device, line, track));
-      else patchTold(doc, patchEdits(doc, device, line, c.target, Number(c.targetHandle)));
+      const whole = docNow();
+      if (track && c.targetHandle === ALL) patchTold(whole, patchInOrder(whole, device, line, track));
+      else patchTold(whole, patchEdits(whole, device, line, c.target, Number(c.targetHandle)));
     } catch (error) {
       toast.error((error as Error).message);
     }
@@ -137,12 +168,12 @@ export function CordBoard() {
     }
     const to = { track: c.target, channel: Number(c.targetHandle) };
     if (old.source === c.source) {
-      if (cordId(from) !== cordId(to) && patchTold(doc, moveCord(doc, from, to), true)) setChosen(to);
+      if (cordId(from) !== cordId(to) && patchTold(docNow(), moveCord(docNow(), from, to), true)) setChosen(to);
       return;
     }
     // Its other end: another line feeds the channel; one that feeds something already changes places with it.
     const feeds = doc.tracks.some((t) => t.inputs.includes(c.source));
-    if (feeds) edit(...swapLines(doc, old.source, c.source));
+    if (feeds) edit(...swapLines(docNow(), old.source, c.source));
     else join({ ...c, target: from.track, targetHandle: String(from.channel) });
   };
   return (

@@ -18,7 +18,7 @@ const SURE = 0.5;
 
 /** How late a device's sound comes: measured with a burst through a cable, or typed; takes are set back by it. */
 export function DelayDialog({ device }: { device: DeviceState }) {
-  const { format, settings } = useDoc();
+  const { format, settings } = useDoc('format', 'settings');
   const key = latencyKey(device.id, format.sampleRate, settings.buffer);
   const known = useLatency((s) => s.measured[key]);
   const [open, setOpen] = useState(false);

@@ -18,7 +18,7 @@ import { NetworkPanel } from './networkPanel';
 /** Which device is shown, whether it is on, and what it really gives. */
 /** Offers the shown device in the place of one that the session uses and that is not there. */
 function Substitute({ device }: { device: DeviceState }) {
-  const doc = useDoc();
+  const doc = useDoc('tracks', 'lines');
   const { list } = useDevices();
   const patched = new Set(doc.tracks.flatMap((t) => t.inputs));
   const missing = [...new Set(doc.lines.filter((l) => patched.has(l.id)).map((l) => l.device))].find(
@@ -39,7 +39,7 @@ function Substitute({ device }: { device: DeviceState }) {
 
 export function DeviceBar() {
   const { list, shown } = useDevices();
-  const doc = useDoc();
+  const doc = useDoc('format', 'settings');
   const device = list.find((d) => d.id === shown) ?? list[0]!;
   const others = list.filter((d) => d.id !== device.id && d.state === 'on').length;
   const wrongRate = device.sampleRate !== null && device.sampleRate !== doc.format.sampleRate;

@@ -24,7 +24,7 @@ const COLUMNS =
 
 /** The performer gives the loudest passage: peaks, floor, headroom, crest and overs of every line, and the gain to set. */
 export function Levels() {
-  const doc = useDoc();
+  const doc = useDoc('lines', 'format');
   const { list, shown } = useDevices();
   const device = list.find((d) => d.id === shown) ?? list[0]!;
   const { device: listening, heard } = useListening();

@@ -12,7 +12,7 @@ const RECORDED_NOTE: Record<Recorded, string> = {
 
 /** The selected line: its name, level and chain. */
 export function LineInspector({ line: selected }: { line: string | null }) {
-  const doc = useDoc();
+  const doc = useDoc('lines', 'tracks');
   const { list, shown } = useDevices();
   const id = selected ?? doc.lines.find((l) => l.device === shown)?.id ?? null;
   const device = list.find((d) => isLineOf(d.id, id));

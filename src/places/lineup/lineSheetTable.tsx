@@ -12,7 +12,7 @@ const COLUMNS =
 
 /** Which microphone stands on which line, and how it is set; to and from a spreadsheet. */
 export function LineSheetTable() {
-  const doc = useDoc();
+  const doc = useDoc('lines', 'tracks');
   const { list, shown } = useDevices();
   const device = list.find((d) => d.id === shown) ?? list[0]!;
   const [pasting, setPasting] = useState(false);
@@ -106,7 +106,7 @@ export function LineSheetTable() {
 }
 
 function Row({ line }: { line: Line }) {
-  const doc = useDoc();
+  const doc = useDoc('tracks');
   const { sheet } = line;
   const set = (part: Omit<Extract<EditJson, { type: 'setLine' }>, 'type' | 'line'>) =>
     edit({ type: 'setLine', line: line.id, ...part });

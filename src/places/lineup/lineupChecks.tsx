@@ -1,13 +1,13 @@
 'use client';
-import { live, mend, useChecks, useDoc } from '@/client';
+import { live, mend, useChecks, useDocPart } from '@/client';
 import { byGrade, rollCheck } from '@/core/checks';
 import { GRADE_COLOUR } from '@/parts';
 
 /** The gravest finding on armed tracks, in one line with its mend. */
 export function LineupChecks() {
-  const doc = useDoc();
   const { checks } = useChecks();
-  const roll = doc.tracks.some((t) => t.armed) ? rollCheck(doc, live()) : [];
+  const doc = useDocPart((d) => (d.tracks.some((t) => t.armed) ? d : null));
+  const roll = doc ? rollCheck(doc, live()) : [];
   const check = byGrade([...checks.filter((c) => c.place === 'lineup'), ...roll]).find((c) => c.grade !== 'note');
   if (!check) return null;
   return (

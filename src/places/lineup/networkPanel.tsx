@@ -56,7 +56,7 @@ function Links({ device, status }: Props) {
 }
 
 function Clock({ device, status }: Props) {
-  const { sampleRate } = useDoc().format;
+  const { sampleRate } = useDoc('format').format;
   const { ppm } = status;
   const drifting = ppm !== null && Math.abs(ppm) > 0.5;
   return (

@@ -1,12 +1,11 @@
 'use client';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { useDevices, useDoc } from '@/client';
+import { useDevices, docNow } from '@/client';
 import { patchTold, readPatch } from './patching';
 
 /** Cords by typing. */
 export function PatchInput() {
-  const doc = useDoc();
   const { list, shown } = useDevices();
   const [text, setText] = useState('');
   const device = list.find((d) => d.id === shown) ?? list[0]!;
@@ -16,7 +15,7 @@ export function PatchInput() {
       onSubmit={(e) => {
         e.preventDefault();
         try {
-          if (patchTold(doc, readPatch(doc, device, text))) setText('');
+          if (patchTold(docNow(), readPatch(docNow(), device, text))) setText('');
         } catch (error) {
           toast.error((error as Error).message);
         }

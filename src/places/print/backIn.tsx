@@ -1,7 +1,7 @@
 import { Undo2 } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { ask, edit, useDoc, useOffer } from '@/client';
+import { ask, edit, useOffer, useDocPart } from '@/client';
 import { referenceOf, type EditJson, type SessionDoc, type Track } from '@/core/session';
 import type { PrintFacts } from '@/core/print';
 import { hearKeys } from './printKeys';
@@ -18,9 +18,8 @@ const heldReference = (doc: SessionDoc, version: number): Track | undefined => {
 
 /** The printed files on tracks of their own, to be listened to beside the mix or in its place. */
 export function BackIn({ print }: { print: PrintFacts }) {
-  const doc = useDoc();
   const [busy, setBusy] = useState(false);
-  const held = heldReference(doc, print.version);
+  const held = useDocPart((doc) => heldReference(doc, print.version));
   const heard = held?.soloed === true;
   const bring = async () => {
     setBusy(true);

@@ -8,7 +8,7 @@ const USUAL = { leadIn: 3, pop: 2 };
 
 /** What the files of a print begin with, how loud they are made, and what their names are written in. */
 export function HowPrinted() {
-  const doc = useDoc();
+  const doc = useDoc('printing', 'limits', 'language');
   const { leadIn, toTarget, letters } = doc.printing ?? {};
   const { target } = doc.limits;
   const set = (part: Omit<Extract<Parameters<typeof edit>[0], { type: 'setPrinting' }>, 'type'>) =>

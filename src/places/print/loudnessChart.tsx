@@ -7,7 +7,7 @@ import type { ProvedRange } from '@/core/print';
 
 /** Loudness of the reference over time: momentary, short-term, and the zone the brief asks for. */
 export function LoudnessChart({ range: proof }: { range: ProvedRange }) {
-  const doc = useDoc();
+  const doc = useDoc('format', 'limits');
   const scheme = useScheme((s) => s.scheme);
   const target = useRef<HTMLDivElement>(null);
   useEffect(() => {

@@ -3,7 +3,7 @@ import { TextField } from '@/parts';
 
 /** What a report says beside the figures: for whom it is, whom to ask, and notes. */
 export function OnTheReport() {
-  const { about } = useDoc();
+  const { about } = useDoc('about');
   return (
     <>
       <h2 className="title mb-2 mt-5">On the report</h2>

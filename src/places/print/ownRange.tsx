@@ -1,12 +1,13 @@
 import equal from 'fast-deep-equal';
-import { edit, useDoc } from '@/client';
+import { edit, useDoc, useDocPart } from '@/client';
 import { printRanges, type PrintFacts } from '@/core/print';
 import { timecodeOf } from '@/parts';
 
 /** Where the session's range has moved on since: the print that is shown is of its own. */
 export function OwnRange({ print }: { print: PrintFacts }) {
-  const doc = useDoc();
-  if (equal(print.ranges, printRanges(doc))) return null;
+  const doc = useDoc('format', 'printing');
+  const ranges = useDocPart(printRanges);
+  if (equal(print.ranges, ranges)) return null;
   const several = print.ranges.length > 1 || print.ranges[0]?.name !== '';
   return (
     <p className="small mt-2 flex items-center gap-2 text-quiet" data-testid="own-range">

@@ -6,7 +6,7 @@ import { Dialog, NumberField, Segments } from '@/parts';
 
 /** Tracks for another engineer: raw files, with the line sheet, the script and what was noted of the takes. */
 export function RawTracks({ onClose }: { onClose: () => void }) {
-  const doc = useDoc();
+  const doc = useDoc('tracks');
   const session = useSession((s) => s.id);
   const able = doc.tracks.filter((t) => t.print === undefined && (t.clips.length > 0 || t.takes.length > 0));
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());

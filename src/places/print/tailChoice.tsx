@@ -9,7 +9,7 @@ const KINDS = [
 
 /** What a print goes on for behind its range. */
 export function TailChoice() {
-  const { tail } = useDoc().settings;
+  const { tail } = useDoc('settings').settings;
   return (
     <span className="ml-2 flex items-center">
       <Choice

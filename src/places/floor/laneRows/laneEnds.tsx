@@ -9,10 +9,11 @@ import {
   rideMove,
   rideRelease,
   setRideMode,
-  useDoc,
   useRide,
   useStretch,
   type RideMode,
+  useDocPart,
+  docNow,
 } from '@/client';
 import { LANE_SHAPES, type LaneShape } from '@/core/lanes';
 import {
@@ -35,9 +36,9 @@ import { hideLane, useLanes } from '@/parts';
 
 /** Its name, whether it is followed, and the value at the playhead. */
 export function LaneFrom({ target }: { target: LaneTarget }) {
-  const doc = useDoc();
-  const lane = doc.lanes[laneKey(target)];
-  const name = laneName(doc, target);
+  const lane = useDocPart((doc) => doc.lanes[laneKey(target)]);
+  const name = useDocPart((doc) => laneName(doc, target));
+  const ofTrack = useDocPart((doc) => doc.tracks.some((t) => t.id === target.node));
   return (
     <div
       className="flex items-center gap-1.5 border-b pl-6 pr-2"
@@ -46,7 +47,7 @@ export function LaneFrom({ target }: { target: LaneTarget }) {
     >
       <div className="min-w-0 flex-1">
         <span className="block truncate" title={name}>
-          {doc.tracks.some((t) => t.id === target.node) ? name.split(', ').at(-1) : name}
+          {ofTrack ? name.split(', ').at(-1) : name}
         </span>
         <LaneNow target={target} />
       </div>
@@ -73,12 +74,12 @@ export function LaneFrom({ target }: { target: LaneTarget }) {
 
 /** The value at the playhead; typed or dragged it sets a point there, or rides while sound runs. */
 function LaneNow({ target }: { target: LaneTarget }) {
-  const doc = useDoc();
   const shape = useLanes((s) => s.shape);
   useTick(200);
-  const param = laneParam(doc, target);
+  const param = useDocPart((doc) => laneParam(doc, target));
+  const name = useDocPart((doc) => laneName(doc, target));
+  const value = useDocPart((doc) => valueAt(doc, target, position()));
   if (!param) return null;
-  const value = valueAt(doc, target, position());
   const set = (v: number) =>
     pointEdit(target, { at: Math.max(0, Math.round(position())), value: v, shape: shapeFor(param, shape) });
   if (isSwitched(param))
@@ -86,7 +87,7 @@ function LaneNow({ target }: { target: LaneTarget }) {
       <Choice
         look="bare"
         className="small -ml-1"
-        label={`${laneName(doc, target)} at the playhead`}
+        label={`${name} at the playhead`}
         value={String(value)}
         options={param.choices!.map((c, i) => ({ value: String(i), label: c }))}
         onChange={(v) => rideMove(target, Number(v)) || edit(set(Number(v)))}
@@ -94,7 +95,7 @@ function LaneNow({ target }: { target: LaneTarget }) {
     );
   return (
     <NumberField
-      label={`${laneName(doc, target)} at the playhead`}
+      label={`${name} at the playhead`}
       value={value}
       {...fieldOf(param)}
       className="-ml-1"
@@ -116,10 +117,9 @@ const RIDES: readonly { value: RideMode; label: string; note: string }[] = [
 
 /** How moves are written, and what can be done with its points. */
 export function LaneTo({ target }: { target: LaneTarget }) {
-  const doc = useDoc();
+  const name = useDocPart((doc) => laneName(doc, target));
   const mode = useRide((s) => s.modes[laneKey(target)] ?? 'off');
   const riding = useRide((s) => s.riding === laneKey(target));
-  const name = laneName(doc, target);
   return (
     <div
       className={`flex items-center justify-between gap-1 border-b px-2.5 ${riding ? 'bg-rec/20' : ''}`}
@@ -143,18 +143,17 @@ export function LaneTo({ target }: { target: LaneTarget }) {
 const SHAPE_WORDS: Record<LaneShape, string> = { line: 'straight', step: 'held', smooth: 'smooth' };
 
 function LaneMenu({ target, name }: { target: LaneTarget; name: string }) {
-  const doc = useDoc();
   const { shape, copied, withClips } = useLanes();
   const stretch = useStretch((s) => s.stretch);
-  const lane = doc.lanes[laneKey(target)];
-  const param = laneParam(doc, target);
+  const lane = useDocPart((doc) => doc.lanes[laneKey(target)]);
+  const param = useDocPart((doc) => laneParam(doc, target));
   const inStretch = (act: (from: number, to: number) => void) => {
     if (stretch) act(stretch.start, stretch.end);
     else
       toast.message('Choose a stretch first: drag along the ruler, or take that of the cue (U).', { id: 'no-stretch' });
   };
   const by = (steps: number) =>
-    inStretch((from, to) => edit(scaleEdit(doc, target, from, to, steps * (param?.step ?? 1) * 10)));
+    inStretch((from, to) => edit(scaleEdit(docNow(), target, from, to, steps * (param?.step ?? 1) * 10)));
   const tenSteps = param ? `${Number((param.step * 10).toFixed(3))} ${param.unit}`.trim() : '';
   const item = 'menu-item';
   return (
@@ -189,7 +188,7 @@ function LaneMenu({ target, name }: { target: LaneTarget; name: string }) {
             disabled={!lane}
             onSelect={() =>
               inStretch((from, to) =>
-                useLanes.setState({ copied: { param: target.param, points: copyOf(doc, target, from, to) } }),
+                useLanes.setState({ copied: { param: target.param, points: copyOf(docNow(), target, from, to) } }),
               )
             }
           >

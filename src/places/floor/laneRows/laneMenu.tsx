@@ -2,7 +2,7 @@
 import { ChartSpline } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { toast } from 'sonner';
-import { edit, useDoc, useDocPart, useSession } from '@/client';
+import { edit, useDoc, useDocPart, useSession, docNow } from '@/client';
 import { CLICK_LANE, fadeOutEdits, laneChoices, type Bus, type Track } from '@/core/session';
 import { showLane, toggleLanes, useLanes } from '@/parts';
 
@@ -29,10 +29,10 @@ const FADES = [2, 4, 8];
 
 /** Shows the lane of anything that can follow the timeline. */
 export function LaneMenu() {
-  const doc = useDoc();
+  const doc = useDoc('buses', 'tracks');
   const fade = (seconds: number) => {
     try {
-      edit(...fadeOutEdits(doc, seconds));
+      edit(...fadeOutEdits(docNow(), seconds));
       for (const b of doc.buses) if (b.kind === 'stem') showLane({ node: b.id, param: 'level' });
     } catch (error) {
       toast.error(`The range is shorter than ${seconds} s; nothing was changed. (${(error as Error).message})`);

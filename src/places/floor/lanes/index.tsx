@@ -10,7 +10,7 @@ export { CUE_COLOUR } from './scriptLane';
 
 /** What stands above the rows at its times: picture, bars where something goes by them, words and markers. */
 export function Lanes(props: LaneProps) {
-  const doc = useDoc();
+  const doc = useDoc('tempo', 'settings', 'tracks', 'picture', 'cues', 'markers');
   const placed = useView((s) => s.zoom > 0);
   if (!placed) return null;
   const musical =

@@ -1,6 +1,6 @@
 'use client';
 import { useRef, type PointerEvent } from 'react';
-import { edit, preview, useDoc } from '@/client';
+import { edit, preview, useDoc, useDocPart } from '@/client';
 import { pictureName } from '@/core/session';
 import { frameOf } from '../snapping';
 import { usePicture } from '../pictureState';
@@ -8,13 +8,13 @@ import { Lane, usePlaces, type LaneProps } from './lane';
 
 /** Where the picture stands; pulled to another place by whole frames. */
 export function PictureLane(props: LaneProps) {
-  const doc = useDoc();
+  const doc = useDoc('picture', 'format');
   const { picture } = doc;
+  const frame = useDocPart(frameOf);
   const seconds = usePicture((s) => s.seconds);
   const { zoom, x } = usePlaces(props.width);
   const pulled = useRef<{ x: number; start: number } | null>(null);
   if (!picture) return null;
-  const frame = frameOf(doc);
   const at = (e: PointerEvent) => {
     const { x: from, start } = pulled.current!;
     const frames = Math.round(((e.clientX - from) * zoom) / frame);

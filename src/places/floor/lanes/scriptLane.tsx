@@ -1,5 +1,5 @@
 'use client';
-import { chooseCue, locate, setStretch, useCue, useDoc } from '@/client';
+import { chooseCue, locate, setStretch, useCue, useDoc, useDocPart } from '@/client';
 import { cueState, type CueState } from '@/core/session';
 import { Lane, usePlaces, type LaneProps } from './lane';
 
@@ -12,7 +12,8 @@ export const CUE_COLOUR: Record<CueState, string> = {
 
 /** Words of the script and markers at their times. */
 export function ScriptLane(props: LaneProps) {
-  const doc = useDoc();
+  const doc = useDoc('cues', 'markers');
+  const states = useDocPart((d) => Object.fromEntries(d.cues.map((c) => [c.id, cueState(d, c)])));
   const chosen = useCue((s) => s.chosen);
   const { zoom, x, seen } = usePlaces(props.width);
   return (
@@ -26,7 +27,7 @@ export function ScriptLane(props: LaneProps) {
             style={{
               left: x(c.start),
               width: Math.max(4, x(c.end) - x(c.start)),
-              borderColor: CUE_COLOUR[cueState(doc, c)],
+              borderColor: CUE_COLOUR[states[c.id]!],
               ...(chosen === c.id ? { outline: '1px solid var(--brass)' } : {}),
             }}
             title={`${c.number} ${c.character}: ${c.text}`}

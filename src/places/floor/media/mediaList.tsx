@@ -138,7 +138,7 @@ export function MediaList() {
 
 /** In which order the channels of a wide file stand: what it says, or what one says of it. */
 function OrderOf({ media }: { media: MediaRef }) {
-  const doc = useDoc();
+  const doc = useDoc('tracks');
   const track = doc.tracks.find((t) => t.clips.some((c) => c.media === media.id));
   const layout = track && media.channels === widthOf(track.layout) ? layoutOf(track.layout) : null;
   if (media.kind !== 'file' || !layout || ordersOf(layout).length < 2) return null;

@@ -1,7 +1,7 @@
 'use client';
 import { nanoid } from 'nanoid';
 import { useMemo, useState } from 'react';
-import { edit, position, useDoc } from '@/client';
+import { edit, position, useDoc, docNow } from '@/client';
 import {
   CUE_COLUMNS,
   LETTERS,
@@ -45,7 +45,7 @@ function textOf({ bytes, letters }: Chosen): { text: string; fault: string | nul
 
 /** A script from a file or pasted; what would come is seen before it comes, and what it does not say is asked. */
 export function ImportScript({ open, onClose }: { open: boolean; onClose: () => void }) {
-  const doc = useDoc();
+  const doc = useDoc('cues', 'format');
   const [text, setText] = useState('');
   const [file, setFile] = useState<Chosen | null>(null);
   const [fault, setFault] = useState<string | null>(null);
@@ -54,11 +54,11 @@ export function ImportScript({ open, onClose }: { open: boolean; onClose: () => 
     if (fault) return fault;
     if (!text.trim()) return null;
     try {
-      return readScript(doc, text, position(), () => `cue-${nanoid(8)}`, asked);
+      return readScript(docNow(), text, position(), () => `cue-${nanoid(8)}`, asked);
     } catch (error) {
       return (error as Error).message;
     }
-  }, [doc, text, asked, fault]);
+  }, [text, asked, fault]);
   const give = (next: Chosen) => {
     const found = textOf(next);
     setFile(next);

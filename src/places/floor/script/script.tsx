@@ -2,7 +2,7 @@
 import { Check, FileText, Mic, Plus, Search, Trash2 } from 'lucide-react';
 import { nanoid } from 'nanoid';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { chooseCue, edit, locate, position, useCue, useDoc, useTransport } from '@/client';
+import { chooseCue, edit, locate, position, useCue, useDoc, useTransport, useDocPart, docNow } from '@/client';
 import { armForCue, cueState, takesOfCue, trackOfCharacter, type Cue, type CueState } from '@/core/session';
 import { Choice, TextField, TimecodeField, timecodeOf } from '@/parts';
 import { CUE_COLOUR } from '../lanes';
@@ -16,13 +16,13 @@ const ALL = 'all';
 
 /** The lines to be spoken: found, chosen, edited in place; each with how far it has come. */
 export function Script() {
-  const doc = useDoc();
+  const doc = useDoc('cues', 'format');
   const [importing, setImporting] = useState(false);
   const filter = useFloor((s) => s.cues);
   const { words, character, state } = filter;
   const show = (part: Partial<CueFilter>) => useFloor.setState({ cues: { ...filter, ...part } });
   const characters = useMemo(() => [...new Set(doc.cues.map((c) => c.character).filter(Boolean))].sort(), [doc.cues]);
-  const found = useMemo(() => shownCues(doc, filter), [doc, filter]);
+  const found = useDocPart((d) => shownCues(d, filter));
   const add = () => {
     const start = position();
     edit({
@@ -110,12 +110,12 @@ export function Script() {
 }
 
 function CueRow({ cue }: { cue: Cue }) {
-  const doc = useDoc();
+  const doc = useDoc('format');
   const chosen = useCue((s) => s.chosen === cue.id);
   const recording = useTransport((s) => s.plan?.cue === cue.id);
   const row = useRef<HTMLLIElement>(null);
-  const state = cueState(doc, cue);
-  const takes = takesOfCue(doc, cue.id).length;
+  const state = useDocPart((d) => cueState(d, cue));
+  const takes = useDocPart((d) => takesOfCue(d, cue.id).length);
   useEffect(() => {
     if (chosen) row.current?.scrollIntoView({ block: 'nearest' });
   }, [chosen]);
@@ -162,8 +162,7 @@ function CueRow({ cue }: { cue: Cue }) {
 
 /** The chosen cue, all of it to be written over. */
 function CueFields({ cue }: { cue: Cue }) {
-  const doc = useDoc();
-  const own = trackOfCharacter(doc, cue.character);
+  const own = useDocPart((doc) => trackOfCharacter(doc, cue.character));
   const set = (part: object) => edit({ type: 'setCue', cue: cue.id, ...part });
   return (
     <div className="mt-1 flex flex-col gap-1">
@@ -218,7 +217,7 @@ function CueFields({ cue }: { cue: Cue }) {
             aria-pressed={own.armed}
             style={own.armed ? { color: 'var(--rec)' } : undefined}
             onClick={() => {
-              const edits = armForCue(doc, cue);
+              const edits = armForCue(docNow(), cue);
               if (edits.length) edit(...edits);
             }}
           >

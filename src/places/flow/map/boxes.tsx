@@ -2,7 +2,7 @@
 import { Handle, Position, type NodeProps } from '@xyflow/react';
 import { ChevronsDownUp, ChevronsUpDown, Plus } from 'lucide-react';
 import { memo, useRef } from 'react';
-import { readLoudness, readReduction, useDoc, useMeterSpeakers, leavingKey } from '@/client';
+import { readLoudness, readReduction, useDoc, useMeterSpeakers, leavingKey, useDocPart } from '@/client';
 import { linkedLimiter } from '@/core/engine';
 import { hasRooms } from '@/core/paths';
 import { KIND_NAMES, monitorOf, referenceOf } from '@/core/session';
@@ -171,12 +171,12 @@ function Kind({ bus }: { bus: ShownBus }) {
 }
 
 function ReferenceBody({ bus, sources }: { bus: ShownBus; sources: number }) {
-  const doc = useDoc();
+  const doc = useDoc('buses');
   const speakers = useMeterSpeakers(bus.layout);
   const text = useRef<HTMLSpanElement>(null);
   const stems = doc.buses.filter((b) => b.kind === 'stem' && !bus.leftOut.includes(b.id)).length;
   // Loudness is followed of the first reference.
-  const first = referenceOf(doc)?.id === bus.id;
+  const first = useDocPart((d) => referenceOf(d)?.id === bus.id);
   useFrame(() => {
     if (text.current && first) drawText(text.current, formatDb(readLoudness().integrated));
   });
@@ -207,8 +207,7 @@ function ReferenceBody({ bus, sources }: { bus: ShownBus; sources: number }) {
 
 export const MonitorBox = memo(function MonitorBox({ data, selected }: NodeProps) {
   const { width, height, inlets } = data as BoxData;
-  const doc = useDoc();
-  const monitor = monitorOf(doc);
+  const monitor = useDocPart(monitorOf);
   const way = useMonitorWay();
   return (
     <div
@@ -232,7 +231,7 @@ export const MonitorBox = memo(function MonitorBox({ data, selected }: NodeProps
 /** The files that come out: one row each, marked like the stem it is printed from. */
 export const PrintedBox = memo(function PrintedBox({ data }: NodeProps) {
   const { width, height } = data as BoxData;
-  const doc = useDoc();
+  const doc = useDoc('deliverables', 'buses');
   return (
     <div
       className="flex flex-col gap-[3px] rounded-md border border-dashed px-2.5 py-2"

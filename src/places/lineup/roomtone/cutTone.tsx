@@ -158,7 +158,7 @@ interface PlacesProps {
 
 /** Where it is cut: quiet places that were found, or one that is set by hand; each is heard before it is kept. */
 function Places({ source, seconds, timeOf, note }: PlacesProps) {
-  const { format } = useDoc();
+  const { format } = useDoc('format');
   const rate = format.sampleRate;
   const length = Math.round(seconds * rate);
   const [found, setFound] = useState<QuietPlace[] | null>(null);

@@ -17,7 +17,7 @@ export function FromLine({
   seconds: number;
   onSound: (samples: Float32Array, rate: number) => void;
 }) {
-  const doc = useDoc();
+  const doc = useDoc('lines');
   const list = useDevices((s) => s.list);
   const on = list.filter((d) => d.state === 'on');
   const lines = on.flatMap((d) =>

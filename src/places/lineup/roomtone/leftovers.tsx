@@ -5,7 +5,7 @@ import { Dialog } from '@/parts';
 
 /** Room tones that no clip uses: cleared together, after a question that lists them. */
 export function Leftovers() {
-  const doc = useDoc();
+  const doc = useDoc('tracks', 'shelf', 'format');
   const [asking, setAsking] = useState(false);
   const used = new Set(doc.tracks.flatMap((t) => t.clips.map((c) => c.media)));
   const left = doc.shelf.filter((t) => !used.has(t.media));

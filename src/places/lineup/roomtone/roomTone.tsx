@@ -6,7 +6,7 @@ import { ToneRow } from './toneRow';
 
 /** The sound of the empty room: cut at a quiet place to an exact length, at hand, dropped in or filled into gaps. */
 export function RoomTone() {
-  const doc = useDoc();
+  const doc = useDoc('shelf');
   return (
     <section aria-label="Room tone" className="grid min-h-0 flex-1 grid-cols-2 gap-8 px-4 pt-3">
       <CutTone />

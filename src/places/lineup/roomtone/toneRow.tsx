@@ -9,7 +9,7 @@ import { Choice, TextField, timecodeOf } from '@/parts';
 
 /** A room tone on the shelf: renamed, dropped in at the playhead, filled into gaps. */
 export function ToneRow({ tone }: { tone: Tone }) {
-  const doc = useDoc();
+  const doc = useDoc('media', 'tracks', 'format', 'range');
   const position = useTransport((s) => s.position);
   const media = doc.media[tone.media];
   const fits = doc.tracks.filter((t) => media && widthOf(t.layout) === media.channels);

@@ -14,7 +14,7 @@ const AGAINST = -0.2;
 
 /** What is heard, beside the whole mix: loudness, true peak, phase, and what is lost on the way. */
 export function FoldFigures({ heardAs }: { heardAs: HeardAs | null }) {
-  const mix = layoutOf(useDoc().format.layout);
+  const mix = layoutOf(useDoc('format').format.layout);
   useTick(EACH);
   const whole = readLoudness();
   const fold = readFold();

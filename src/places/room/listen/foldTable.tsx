@@ -15,7 +15,7 @@ const same = (a: FoldOptions, b: FoldOptions): boolean =>
 
 /** What folds the mix into what is heard: coefficients that can be set, kept under a name, and asked of a file. */
 export function FoldTable({ heardAs }: { heardAs: Extract<HeardAs, { as: 'layout' }> | null }) {
-  const doc = useDoc();
+  const doc = useDoc('format', 'folds');
   const mix = layoutOf(doc.format.layout);
   const to = heardAs ? layoutOf(heardAs.layout) : mix;
   const options: FoldOptions = heardAs?.fold ?? ITU_FOLD;

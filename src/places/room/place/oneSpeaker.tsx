@@ -7,7 +7,7 @@ const ANYWHERE = '-';
 
 /** In one speaker alone, or anywhere. */
 export function OneSpeaker({ track }: { track: Track }) {
-  const layout = layoutOf(useDoc().format.layout);
+  const layout = layoutOf(useDoc('format').format.layout);
   const { speaker = ANYWHERE } = track.placement;
   const there = layout.speakers.some((s) => s.label === speaker);
   return (

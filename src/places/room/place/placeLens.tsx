@@ -7,7 +7,7 @@ import { SpeakerTable } from './speakerTable';
 
 /** Where the sources stand, and what each speaker of the mix receives. */
 export function PlaceLens({ bar }: { bar: React.ReactNode }) {
-  const doc = useDoc();
+  const doc = useDoc('tracks');
   const selected = useSelection((s) => s.selected);
   const placed = doc.tracks.filter((t) => t.layout === 'mono' || t.layout === 'stereo');
   const track = doc.tracks.find((t) => selected?.kind === 'track' && t.id === selected.id) ?? placed[0];

@@ -1,19 +1,20 @@
 'use client';
 import { stemOfTrack } from '@/core/paths';
-import { select, useDoc } from '@/client';
+import { select, useDoc, useDocPart } from '@/client';
 
 import { layoutOf } from '@/core/speakers';
 import { StemTag } from '@/parts';
 
 /** All sources with their places, to choose from. */
 export function SourceList({ track }: { track: string | null }) {
-  const doc = useDoc();
+  const doc = useDoc('tracks');
+  const stems = useDocPart((d) => d.tracks.map((t) => stemOfTrack(d, t.destination)));
   return (
     <section className="mt-5 min-h-0">
       <h3 className="mb-1 font-[600]">Sources</h3>
       <ul className="grid grid-cols-2 gap-x-6">
-        {doc.tracks.map((t) => {
-          const stem = stemOfTrack(doc, t.destination);
+        {doc.tracks.map((t, i) => {
+          const stem = stems[i];
           const placed = t.layout === 'mono' || t.layout === 'stereo';
           return (
             <li key={t.id} className="border-b">

@@ -100,7 +100,7 @@ function SourceNow({ track, gains }: { track: Track; gains: number[] }) {
 }
 
 function FoldDown() {
-  const doc = useDoc();
+  const doc = useDoc('format');
   const layout = layoutOf(doc.format.layout);
   if (layout.id === 'stereo') return null;
   const rows = toStereo(layout);

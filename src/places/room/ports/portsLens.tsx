@@ -15,7 +15,7 @@ const NONE: ReadonlySet<string> = new Set();
 
 /** Loudspeakers of the room, each on its port, and sounds to try them with. */
 export function PortsLens({ bar }: { bar: React.ReactNode }) {
-  const doc = useDoc();
+  const doc = useDoc('format');
   const facts = useRoom();
   const output = useInRoom((s) => s.output);
   const faults = useRoomFaults(facts?.room ?? null);

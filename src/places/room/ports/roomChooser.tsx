@@ -28,7 +28,7 @@ const told = (error: Error): void => void toast.error(error.message);
 
 /** Which room this machine plays in, and what that room is. */
 export function RoomChooser({ facts }: { facts: RoomFacts | null }) {
-  const doc = useDoc();
+  const doc = useDoc('format');
   const list = useRooms((s) => s.list);
   const add = () => {
     const names = new Set(list?.map((r) => r.room.name));
