@@ -9,14 +9,14 @@ export function ArmButton({ track }: { track: Track }) {
       aria-label={`Arm ${track.name}`}
       aria-pressed={track.armed ?? false}
       title={track.armed ? 'Disarm (A)' : 'Arm for recording (A)'}
-      className="nodrag grid size-[20px] shrink-0 place-items-center rounded-full border-[1.5px]"
+      className="nodrag grid size-5 shrink-0 place-items-center rounded-full border-[1.5px]"
       style={{ borderColor: track.armed ? 'var(--rec)' : 'var(--line)' }}
       onClick={(e) => {
         e.stopPropagation();
         arm(track.id);
       }}
     >
-      {track.armed && <span className="size-[10px] rounded-full bg-rec" />}
+      {track.armed && <span className="size-2.5 rounded-full bg-rec" />}
     </button>
   );
 }

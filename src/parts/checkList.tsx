@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { memo } from 'react';
 import { mend } from '@/client';
 import type { Check, Grade } from '@/core/checks';
@@ -23,17 +24,17 @@ export const CheckCard = memo(function CheckCard({
       data-check={check.id}
     >
       <h4 className="flex items-baseline gap-2 font-[620]">
-        <span className="inline-block size-[7px] shrink-0 rounded-full" style={{ background: colour }} />
+        <span className="inline-block size-1.75 shrink-0 rounded-full" style={{ background: colour }} />
         <span>{check.title}</span>
         <span className="sr-only">({check.grade})</span>
       </h4>
-      <p className="small ml-[15px] mt-0.5 text-quiet">{check.why}</p>
+      <p className="small ml-3.75 mt-0.5 text-quiet">{check.why}</p>
       {check.mends.length > 0 && (
-        <div className={`ml-[15px] flex flex-wrap gap-2 ${compact ? 'mt-1.5' : 'mt-2.5'}`}>
+        <div className={clsx('ml-3.75 flex flex-wrap gap-2', compact ? 'mt-1.5' : 'mt-2.5')}>
           {check.mends.map((m, i) => (
             <button
               key={m.label}
-              className={`btn ${i === 0 ? 'btn-main' : 'btn-bare'}`}
+              className={clsx('btn', i === 0 ? 'btn-main' : 'btn-bare')}
               onClick={() => {
                 if (mend(m)) onMended?.();
               }}
@@ -51,7 +52,7 @@ export function CheckList({ checks, empty }: { checks: readonly Check[]; empty: 
   if (checks.length === 0) {
     return (
       <p className="small flex items-center gap-2 text-quiet">
-        <span className="inline-block size-[7px] rounded-full bg-fine" />
+        <span className="inline-block size-1.75 rounded-full bg-fine" />
         {empty}
       </p>
     );

@@ -19,7 +19,7 @@ interface ChoiceProps<T extends string> {
 const LOOKS = {
   word: 'border-b-[1.5px] border-brass font-[600] leading-tight hover:text-brass',
   field: 'field opens inline-flex items-center justify-between gap-2 text-left',
-  bare: 'opens inline-flex items-center gap-1 whitespace-nowrap rounded-[4px] px-1 hover:text-brass',
+  bare: 'opens inline-flex items-center gap-1 whitespace-nowrap rounded-sm px-1 hover:text-brass',
 };
 
 const OPENING = [' ', 'Enter', 'ArrowUp', 'ArrowDown'];

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { X } from 'lucide-react';
 import { Dialog as Radix } from 'radix-ui';
 import { useLayoutEffect, useRef, type ReactNode, type RefObject } from 'react';
@@ -36,11 +37,14 @@ export function Dialog({ open, onClose, title, note, children, wide, broad }: Di
             e.preventDefault();
             focusBefore(content.current)?.focus();
           }}
-          className={`pop fixed left-1/2 top-1/2 z-50 max-h-[86vh] -translate-x-1/2 -translate-y-1/2 overflow-auto bg-panel! p-5 ${broad ? 'w-[1040px] max-w-[94vw]' : wide ? 'w-[680px]' : 'w-[460px]'}`}
+          className={clsx(
+            'pop fixed left-1/2 top-1/2 z-50 max-h-[86vh] -translate-x-1/2 -translate-y-1/2 overflow-auto bg-panel! p-5',
+            broad ? 'w-260 max-w-[94vw]' : wide ? 'w-170' : 'w-115',
+          )}
         >
           <div className="mb-3 flex items-start justify-between gap-4">
             <div>
-              <Radix.Title className="text-[16px] font-[620]">{title}</Radix.Title>
+              <Radix.Title className="text-lead font-[620]">{title}</Radix.Title>
               {note && <p className="small mt-0.5 text-quiet">{note}</p>}
             </div>
             <Radix.Close aria-label="Close" className="btn btn-bare -mr-2 -mt-1 px-2!">

@@ -21,7 +21,7 @@ export function Inspector({ label, children }: { label: string; children: ReactN
     );
   }
   return (
-    <aside className="relative w-[318px] shrink-0 overflow-y-auto border-l bg-panel p-4" aria-label={label}>
+    <aside className="relative w-79.5 shrink-0 overflow-y-auto border-l bg-panel p-4" aria-label={label}>
       <button
         aria-label="Fold the inspector"
         title="Fold the inspector"

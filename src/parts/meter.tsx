@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { useRef } from 'react';
 import { readLevel } from '@/client';
 import { ZONE } from '@/core/measure';
@@ -56,7 +57,7 @@ export function Meter({ keys, label, zone = false, height = 6, className = '' }:
       aria-valuemin={LEFT}
       aria-valuemax={0}
       aria-valuenow={LEFT}
-      className={`relative overflow-hidden rounded-[2px] bg-track ${className}`}
+      className={clsx('relative overflow-hidden rounded-xs bg-track', className)}
       style={{ height }}
     >
       {zone && (
@@ -66,7 +67,7 @@ export function Meter({ keys, label, zone = false, height = 6, className = '' }:
         />
       )}
       <div ref={bar} className="absolute inset-0" style={{ background: COLOURS, clipPath: 'inset(0 100% 0 0)' }} />
-      <div ref={hold} className="absolute inset-y-0 w-[2px]" style={{ opacity: 0 }} />
+      <div ref={hold} className="absolute inset-y-0 w-0.5" style={{ opacity: 0 }} />
     </div>
   );
 }
@@ -86,7 +87,7 @@ export function PeakFigure({ keys, className = '' }: { keys: readonly string[]; 
       held >= -0.05 ? 'var(--stop)' : held > ZONE.to ? 'var(--warn)' : held >= ZONE.from ? 'var(--fine)' : '';
   });
   return (
-    <span ref={text} className={`figure ${className}`}>
+    <span ref={text} className={clsx('figure', className)}>
       –
     </span>
   );

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { toast } from 'sonner';
 import { formatDb, readFigure } from '@/core/units';
@@ -131,7 +132,7 @@ export function NumberField(props: NumberFieldProps) {
         aria-label={label}
         value={typing}
         onFocus={(e) => (fresh.current ? e.target.setSelectionRange(99, 99) : e.target.select())}
-        className={`figure rounded-[4px] border border-brass bg-ground px-1 text-right outline-none ${className}`}
+        className={clsx('figure rounded-sm border border-brass bg-ground px-1 text-right outline-none', className)}
         style={{ width: `${Math.max(6, text.length + unit.length + 2)}ch` }}
         onChange={(e) => setTyping(e.target.value)}
         onBlur={commit}
@@ -155,7 +156,11 @@ export function NumberField(props: NumberFieldProps) {
       aria-valuetext={`${text} ${unit}`}
       aria-disabled={disabled}
       title={`${label}: drag, arrow keys or type${reset === undefined ? '' : `; double-click for ${reset} ${unit}`}`}
-      className={`figure inline-block cursor-ew-resize touch-none select-none whitespace-nowrap rounded-[4px] border border-transparent px-1 text-right hover:border-line ${disabled ? 'opacity-50' : ''} ${className}`}
+      className={clsx(
+        'figure inline-block cursor-ew-resize touch-none select-none whitespace-nowrap rounded-sm border border-transparent px-1 text-right hover:border-line',
+        disabled && 'opacity-50',
+        className,
+      )}
       onPointerDown={down}
       onPointerMove={move}
       onPointerUp={up}

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { edit, position, previewSound, rideMove, rideRelease, useDocPart } from '@/client';
 import { laneValue } from '@/core/lanes';
 import {
@@ -36,7 +37,7 @@ export function LevelField({ node, className = '', unit }: { node: Track | Bus; 
       : setOf(node, { level });
   return (
     <span
-      className={`${followed ? 'text-brass' : ''} ${className}`}
+      className={clsx(followed && 'text-brass', className)}
       title={followed ? 'Follows its lane; a change sets a point at the playhead' : undefined}
     >
       <NumberField
@@ -72,7 +73,7 @@ function Toggle({ name, title, on, colour, short, onClick }: ToggleProps) {
       aria-label={name}
       title={title}
       aria-pressed={on}
-      className={`chip ${short ? 'h-[17px]! min-w-[17px]! px-0! text-[11px]!' : ''}`}
+      className={clsx('chip', short && 'h-4.25! min-w-4.25! px-0! text-small!')}
       style={on ? { color: colour, borderColor: colour } : undefined}
       onClick={onClick}
     >

@@ -10,7 +10,7 @@ export function StemTag({ bus }: { bus: Pick<Bus, 'code' | 'hue' | 'name'> }) {
   return (
     <span
       title={bus.name}
-      className="inline-flex h-[20px] w-[27px] items-center justify-center rounded-[4px] border text-[11px] font-[640]"
+      className="inline-flex h-5 w-6.75 items-center justify-center rounded-sm border text-small font-[640]"
       style={{
         borderColor: hue,
         // Towards the text's colour, so that the letters stand out from the tint by as much as AA asks.

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { useRef, useState } from 'react';
 
 interface TextFieldProps {
@@ -44,7 +45,10 @@ export function TextField({
       value={typing ?? value}
       maxLength={maxLength}
       spellCheck={false}
-      className={`min-w-0 rounded-[4px] border border-transparent bg-transparent px-1 py-0.5 hover:border-line focus:border-brass focus:outline-none ${className}`}
+      className={clsx(
+        'min-w-0 rounded-sm border border-transparent bg-transparent px-1 py-0.5 hover:border-line focus:border-brass focus:outline-none',
+        className,
+      )}
       onChange={(e) => setTyping(e.target.value)}
       onBlur={commit}
       onKeyDown={(e) => {

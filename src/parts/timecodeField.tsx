@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { useDoc } from '@/client';
@@ -57,7 +58,10 @@ export function TimecodeField({ label, sample, onChange, className = '' }: Timec
       title={`${label}: type a timecode`}
       value={typing ?? text}
       spellCheck={false}
-      className={`figure w-[13.4ch] rounded-[4px] border border-transparent bg-transparent px-1 hover:border-line focus:border-brass focus:outline-none ${className}`}
+      className={clsx(
+        'figure w-[13.4ch] rounded-sm border border-transparent bg-transparent px-1 hover:border-line focus:border-brass focus:outline-none',
+        className,
+      )}
       // Nothing is typed yet: what changes meanwhile is shown, and leaving the field changes nothing.
       onFocus={(e) => e.target.select()}
       onChange={(e) => setTyping(e.target.value)}

@@ -9,9 +9,9 @@ export function Tip({ text, keys, children }: { text: string; keys?: string; chi
     <Tooltip.Root delayDuration={500}>
       <Tooltip.Trigger asChild>{children}</Tooltip.Trigger>
       <Tooltip.Portal>
-        <Tooltip.Content sideOffset={6} className="pop small z-[70] flex items-center gap-2 px-2.5 py-1.5">
+        <Tooltip.Content sideOffset={6} className="pop small z-70 flex items-center gap-2 px-2.5 py-1.5">
           {text}
-          {keys && <kbd className="figure rounded-[3px] border px-1 text-quiet">{keyText(keys)}</kbd>}
+          {keys && <kbd className="figure rounded-sm border px-1 text-quiet">{keyText(keys)}</kbd>}
         </Tooltip.Content>
       </Tooltip.Portal>
     </Tooltip.Root>

@@ -34,7 +34,7 @@ export function ChainMenu({ owner }: { owner: Owner }) {
           Begin from, keep, copy <ChevronDown size={13} />
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
-          <DropdownMenu.Content className="pop max-h-[440px] w-[290px] overflow-auto p-1" sideOffset={4} align="end">
+          <DropdownMenu.Content className="pop max-h-110 w-72.5 overflow-auto p-1" sideOffset={4} align="end">
             {VOICE_CHAINS.map((v) => (
               <DropdownMenu.Item
                 key={v.name}

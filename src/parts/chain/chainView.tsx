@@ -72,7 +72,7 @@ function AddStage({ owner }: { owner: Owner }) {
         <Plus size={14} /> Stage
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content className="pop min-w-[180px] p-1" sideOffset={4} align="start">
+        <DropdownMenu.Content className="pop min-w-45 p-1" sideOffset={4} align="start">
           {STAGE_KINDS.map((k) => (
             <DropdownMenu.Item
               key={k.type}
@@ -129,7 +129,7 @@ function StageCard({ owner, stage, handle, open, onOpen, place, last }: StageCar
           onClick={() => edit({ type: 'switchStage', owner, stage: stage.id, on: !stage.on })}
         >
           <span
-            className="size-[9px] rounded-full border"
+            className="size-2.25 rounded-full border"
             style={
               stage.on ? { background: 'var(--fine)', borderColor: 'var(--fine)' } : { borderColor: 'var(--quiet)' }
             }

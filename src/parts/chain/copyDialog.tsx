@@ -29,7 +29,7 @@ export function CopyDialog({ owner, stage, onClose }: { owner: Owner; stage?: st
         stage ? 'It is put at the end of their chains.' : 'It takes the place of theirs. One undo takes all of it back.'
       }
     >
-      <div className="grid max-h-[380px] grid-cols-3 gap-5 overflow-auto">
+      <div className="grid max-h-95 grid-cols-3 gap-5 overflow-auto">
         {(Object.keys(HEADS) as OwnerKind[]).map((kind) => {
           const group = all.filter((o) => o.kind === kind);
           const whole = group.every((o) => to.includes(key(o)));
@@ -51,7 +51,7 @@ export function CopyDialog({ owner, stage, onClose }: { owner: Owner; stage?: st
                 )}
               </legend>
               {group.map((o) => (
-                <label key={o.id} className="flex h-[26px] items-center gap-2 border-b">
+                <label key={o.id} className="flex h-6.5 items-center gap-2 border-b">
                   <input
                     type="checkbox"
                     className="accent-(--brass)"

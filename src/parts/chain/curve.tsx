@@ -122,7 +122,7 @@ function Frame({ label, children }: { label: string; children: React.ReactNode }
       role="img"
       aria-label={label}
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-      className="w-full overflow-hidden rounded-[4px] bg-ground"
+      className="w-full overflow-hidden rounded-sm bg-ground"
     >
       {children}
     </svg>

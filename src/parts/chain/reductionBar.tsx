@@ -24,7 +24,7 @@ export function ReductionBar({ stage }: { stage: string }) {
     <>
       <div
         ref={meter}
-        className="h-[6px] flex-1 overflow-hidden rounded-[2px] bg-track"
+        className="h-1.5 flex-1 overflow-hidden rounded-xs bg-track"
         role="meter"
         aria-label="Gain reduction"
         aria-valuemin={LOWEST}

@@ -28,7 +28,7 @@ export function ReductionHistory({ stage, seconds = 6 }: { stage: string; second
       role="img"
       aria-label={`Gain reduction over the last ${seconds} seconds`}
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-      className="mt-1 w-full overflow-hidden rounded-[4px] bg-ground"
+      className="mt-1 w-full overflow-hidden rounded-sm bg-ground"
     >
       {[-12].map((db) => (
         <g key={db}>

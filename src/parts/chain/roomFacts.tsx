@@ -63,7 +63,7 @@ export function RoomFacts({ stage, layout }: { stage: Stage; layout: LayoutId })
   const seen = speakers.map((s, c) => ({ ...s, c })).filter((s) => !s.lfe);
   return (
     <div className="flex items-center gap-3 border-b py-1.5" data-testid="room-facts">
-      <svg viewBox="-32 -32 64 64" className="size-[64px] shrink-0" role="img" aria-label={wokenText(room, speakers)}>
+      <svg viewBox="-32 -32 64 64" className="size-16 shrink-0" role="img" aria-label={wokenText(room, speakers)}>
         <circle r={22} fill="none" stroke="var(--line)" />
         <circle r={2.5} fill="var(--quiet)" />
         {seen.map((s) => {

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { pathFrom } from '@/core/paths';
 import { Popover } from 'radix-ui';
 import { edit, useDoc, useLayouts } from '@/client';
@@ -25,13 +26,16 @@ export function DefaultDestinations() {
       <Popover.Trigger
         aria-label="Default destinations"
         data-action="brief.destinations"
-        className={`border-b-[1.5px] font-[600] leading-tight hover:text-brass ${strays ? 'border-warn text-warn' : 'border-brass'}`}
+        className={clsx(
+          'border-b-[1.5px] font-[600] leading-tight hover:text-brass',
+          strays ? 'border-warn text-warn' : 'border-brass',
+        )}
       >
         {text}
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
-          className="pop max-h-(--radix-popover-content-available-height) w-[330px] overflow-y-auto p-3"
+          className="pop max-h-(--radix-popover-content-available-height) w-82.5 overflow-y-auto p-3"
           sideOffset={4}
           align="start"
           aria-label="Default destinations"
@@ -41,7 +45,7 @@ export function DefaultDestinations() {
             heard, but not printed.
           </p>
           {layouts.map(({ id: w, name: width }) => (
-            <div key={w} className="flex h-[28px] items-center justify-between border-b">
+            <div key={w} className="flex h-7 items-center justify-between border-b">
               <span>{width}</span>
               <Choice
                 label={`Default destination of ${width}`}

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { GripVertical, Plus, Trash2 } from 'lucide-react';
 import { nanoid } from 'nanoid';
 import { DropdownMenu } from 'radix-ui';
@@ -63,8 +64,8 @@ export function Deliverables() {
         <AddDeliverable />
       </div>
       <div className="min-h-0 overflow-auto">
-        <div className="min-w-[1090px]">
-          <div className={`${COLUMNS} small sticky top-0 z-[1] border-b bg-ground pb-1 text-quiet`}>
+        <div className="min-w-272.5">
+          <div className={clsx(COLUMNS, 'small sticky top-0 z-1 border-b bg-ground pb-1 text-quiet')}>
             <span />
             <span>what</span>
             <span>layout</span>
@@ -102,7 +103,7 @@ function Row({ deliverable: d, handle }: { deliverable: Deliverable; handle: Rea
   const set = (part: Omit<Extract<Parameters<typeof edit>[0], { type: 'setDeliverable' }>, 'type' | 'deliverable'>) =>
     edit({ type: 'setDeliverable', deliverable: d.id, ...part });
   return (
-    <div className={`${COLUMNS} group h-[29px] border-b`} data-deliverable={d.id}>
+    <div className={clsx(COLUMNS, 'group h-7.25 border-b')} data-deliverable={d.id}>
       <button {...handle} aria-label={`Move ${what}`} title="Drag, or Space and arrow keys" className="text-quiet/60">
         <GripVertical size={13} />
       </button>
@@ -211,11 +212,7 @@ function AddDeliverable() {
           <Plus size={14} /> Deliverable
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
-          <DropdownMenu.Content
-            className="pop max-h-[360px] min-w-[230px] overflow-auto p-1"
-            sideOffset={4}
-            align="end"
-          >
+          <DropdownMenu.Content className="pop max-h-90 min-w-57.5 overflow-auto p-1" sideOffset={4} align="end">
             {stemsOf(doc).length > 1 && (
               <>
                 <DropdownMenu.Item className="menu-item" onSelect={() => setMixing(true)}>

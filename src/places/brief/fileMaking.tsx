@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { SlidersHorizontal } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { edit, useDoc } from '@/client';
@@ -45,7 +46,10 @@ export function FileMaking({ deliverable: d, what }: { deliverable: Deliverable;
       <Popover.Trigger
         aria-label={`How the file of ${what} is made`}
         title="Kind, channels, rate, dither, ADM"
-        className={`small flex items-center gap-1 truncate rounded-[4px] px-1 hover:text-brass ${words ? '' : 'text-quiet/60'}`}
+        className={clsx(
+          'small flex items-center gap-1 truncate rounded-sm px-1 hover:text-brass',
+          !words && 'text-quiet/60',
+        )}
       >
         {words || <SlidersHorizontal size={12} />}
       </Popover.Trigger>
@@ -53,7 +57,7 @@ export function FileMaking({ deliverable: d, what }: { deliverable: Deliverable;
         <Popover.Content
           align="end"
           sideOffset={6}
-          className="pop flex w-[300px] flex-col gap-2 p-3"
+          className="pop flex w-75 flex-col gap-2 p-3"
           aria-label={`How the file of ${what} is made`}
         >
           <label className="flex items-center justify-between">

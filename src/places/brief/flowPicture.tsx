@@ -18,7 +18,7 @@ export function FlowPicture({ doc }: { doc: SessionDoc }) {
       role="img"
       aria-label={`${doc.tracks.length} tracks to ${stems.length} stems and the reference`}
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-      className="w-[118px] shrink-0 self-center rounded-[4px] bg-ground"
+      className="w-29.5 shrink-0 self-center rounded-sm bg-ground"
     >
       {tracks.map((t, i) => {
         const stem = stemOfTrack(doc, t.destination);

@@ -22,7 +22,7 @@ export function FormatSentence() {
   const [framesTo, setFramesTo] = useState<FrameRateId | null>(null);
   const layout = layoutOf(format.layout);
   return (
-    <p className="max-w-[1150px] text-[20px] leading-[34px]">
+    <p className="max-w-287.5 text-head leading-8.5">
       Record at{' '}
       <Choice
         look="word"
@@ -111,7 +111,7 @@ function StartWord() {
       data-action="brief.start"
       value={typing ?? startTimecode}
       spellCheck={false}
-      className="figure w-[11.2ch] border-b-[1.5px] border-brass bg-transparent text-[18px]! font-[560] outline-none focus-visible:outline-2"
+      className="figure w-[11.2ch] border-b-[1.5px] border-brass bg-transparent text-word! font-[560] outline-none focus-visible:outline-2"
       onFocus={(e) => e.target.select()}
       onChange={(e) => setTyping(e.target.value)}
       onBlur={() => {

@@ -42,7 +42,7 @@ export function FreeSpace({ session, name, onFreed }: { session: string; name: s
         </button>
       </Popover.Anchor>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={6} className="pop w-[320px] bg-panel! p-4" aria-label="Unused files">
+        <Popover.Content align="end" sideOffset={6} className="pop w-80 bg-panel! p-4" aria-label="Unused files">
           {found && (
             <>
               <h3 className="title mb-1">

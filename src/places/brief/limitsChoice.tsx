@@ -24,12 +24,12 @@ export function LimitsChoice({ label, limits, onChange, forFile = false, action 
       <Popover.Trigger
         aria-label={label}
         data-action={action}
-        className="rounded-[4px] px-1 text-left text-quiet hover:text-brass"
+        className="rounded-sm px-1 text-left text-quiet hover:text-brass"
       >
         {limits ? limits.name : 'as the job'}
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content className="pop w-[290px] p-2" sideOffset={4} align="start" aria-label={label}>
+        <Popover.Content className="pop w-72.5 p-2" sideOffset={4} align="start" aria-label={label}>
           {forFile && (
             <button className="menu-item w-full" onClick={() => onChange(null)}>
               as the job

@@ -204,7 +204,7 @@ export function NewSessionForm({
       {making && (
         <div className="flex items-center gap-3" role="status">
           <progress
-            className="h-[6px] w-[140px] accent-brass"
+            className="h-1.5 w-35 accent-brass"
             max={making.total}
             value={making.done}
             aria-label="Files of the new session"

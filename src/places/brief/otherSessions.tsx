@@ -46,11 +46,7 @@ export function OtherSessions() {
           <FolderOpen size={14} /> Open
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
-          <DropdownMenu.Content
-            className="pop max-h-[420px] min-w-[250px] overflow-auto p-1"
-            sideOffset={4}
-            align="end"
-          >
+          <DropdownMenu.Content className="pop max-h-105 min-w-62.5 overflow-auto p-1" sideOffset={4} align="end">
             {list.map((s) => (
               <DropdownMenu.Item
                 key={s.id}

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { stemOfTrack } from '@/core/paths';
 import { useDoc } from '@/client';
 import { type PlannedTrack } from '@/core/session';
@@ -17,10 +18,10 @@ export function PlannedList({ planned }: { planned: readonly PlannedTrack[] }) {
         {planned.map((p, i) => {
           const stem = p.kind === 'recording' ? stemOfTrack(doc, p.destination) : undefined;
           return (
-            <li key={i} className="flex h-[25px] items-center gap-2 border-b" data-planned>
+            <li key={i} className="flex h-6.25 items-center gap-2 border-b" data-planned>
               <span className="figure w-[3ch] text-right text-quiet">{i + 1}</span>
               <span
-                className={`truncate font-[540] ${p.taken ? 'text-warn' : ''}`}
+                className={clsx('truncate font-[540]', p.taken && 'text-warn')}
                 title={p.taken ? 'This name is taken already' : p.name}
               >
                 {p.name}

@@ -64,7 +64,7 @@ export function SessionDesk({ onClose }: { onClose: () => void }) {
         </thead>
         <tbody>
           {kept.map((s) => (
-            <tr key={s.id} className="h-[32px] border-b [&_td]:pr-3" data-session={s.id}>
+            <tr key={s.id} className="h-8 border-b [&_td]:pr-3" data-session={s.id}>
               <td className="font-[560]" title={s.folder}>
                 <TextField
                   label={`Name of ${s.name}`}

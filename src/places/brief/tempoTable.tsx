@@ -36,7 +36,7 @@ export function TempoTable() {
       {tempo.tempos.map((t, i) => {
         const { bar } = map.barAt(t.beat);
         return (
-          <div key={i} className="grid h-[29px] grid-cols-[110px_110px_1fr_20px] items-center border-b">
+          <div key={i} className="grid h-7.25 grid-cols-[110px_110px_1fr_20px] items-center border-b">
             <span className="flex items-baseline gap-1 text-quiet">
               from bar
               {i === 0 ? (
@@ -99,7 +99,7 @@ export function TempoTable() {
         </button>
       </div>
       {tempo.meters.map((m, i) => (
-        <div key={i} className="grid h-[29px] grid-cols-[110px_1fr_20px] items-center border-b">
+        <div key={i} className="grid h-7.25 grid-cols-[110px_1fr_20px] items-center border-b">
           <span className="flex items-baseline gap-1 text-quiet">
             from bar
             {i === 0 ? (

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { ClipboardPaste, GripVertical, Plus, Trash2 } from 'lucide-react';
 import { nanoid } from 'nanoid';
 import { useMemo, useState } from 'react';
@@ -16,7 +17,7 @@ const KINDS: { value: BuilderRow['kind']; label: string; note: string }[] = [
 ];
 
 const COLUMNS =
-  'grid min-w-[670px] grid-cols-[20px_58px_86px_108px_62px_minmax(120px,1fr)_140px_24px] items-center gap-x-1.5';
+  'grid min-w-167.5 grid-cols-[20px_58px_86px_108px_62px_minmax(120px,1fr)_140px_24px] items-center gap-x-1.5';
 
 /** Rows that make many tracks and buses at once, with the list they would give beside them. */
 export function TrackBuilder() {
@@ -54,7 +55,7 @@ export function TrackBuilder() {
             const row = rows.find((r) => r.id === id)!;
             const at = rows.indexOf(row) + 1;
             return (
-              <div className={`${COLUMNS} rounded-md border bg-panel px-2 py-1`} data-builder-row>
+              <div className={clsx(COLUMNS, 'rounded-md border bg-panel px-2 py-1')} data-builder-row>
                 <button
                   {...handle}
                   aria-label={`Move row ${at}`}
@@ -215,7 +216,7 @@ function PasteList({
       <textarea
         autoFocus
         aria-label="Names"
-        className="field h-[180px] w-full resize-none"
+        className="field h-45 w-full resize-none"
         value={text}
         onChange={(e) => setText(e.target.value)}
         onKeyDown={(e) => e.stopPropagation()}

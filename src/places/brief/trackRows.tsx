@@ -85,7 +85,7 @@ function TrackRow({
   const t = useTrack(id);
   if (!t) return null;
   return (
-    <div className={clsx(COLUMNS, 'group h-[28px] border-b', picked && 'bg-raised')}>
+    <div className={clsx(COLUMNS, 'group h-7 border-b', picked && 'bg-raised')}>
       <button {...handle} aria-label={`Move ${t.name}`} title="Drag, or Space and arrow keys" className="text-quiet/60">
         <GripVertical size={13} />
       </button>
@@ -205,7 +205,7 @@ function PickedTracks({ ids, all }: { ids: ReadonlySet<string>; all: (picks: boo
     }
   };
   return (
-    <div className="small mb-1 flex min-h-[28px] items-center gap-3 text-quiet" role="group" aria-label="Picked tracks">
+    <div className="small mb-1 flex min-h-7 items-center gap-3 text-quiet" role="group" aria-label="Picked tracks">
       <button className="chip" onClick={() => all(rows.length === 0)}>
         {rows.length ? `${rows.length} picked: none` : 'Pick all'}
       </button>
@@ -264,7 +264,7 @@ function PickedTracks({ ids, all }: { ids: ReadonlySet<string>; all: (picks: boo
             <input
               aria-label="Names of the picked tracks"
               title="{name} is the old name, {n} or {nn} a number"
-              className="field figure h-[24px]! w-[170px]!"
+              className="field figure h-6! w-42.5!"
               value={pattern}
               onChange={(e) => setPattern(e.target.value)}
               onKeyDown={(e) => e.stopPropagation()}
@@ -292,7 +292,7 @@ function RepeatDialog({ track, onClose }: { track: Track; onClose: () => void })
       <textarea
         autoFocus
         aria-label="Names of the scripts"
-        className="field h-[140px] w-full resize-none"
+        className="field h-35 w-full resize-none"
         value={text}
         onChange={(e) => setText(e.target.value)}
         onKeyDown={(e) => e.stopPropagation()}

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { History, Save, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -85,9 +86,13 @@ export function Versions() {
         )}
         <ul className="min-h-0 overflow-y-auto">
           {list.map((v) => (
-            <li key={v.id} className="group flex h-[30px] items-center gap-3 border-b" data-version={v.name}>
+            <li key={v.id} className="group flex h-7.5 items-center gap-3 border-b" data-version={v.name}>
               <button
-                className={`min-w-0 flex-1 truncate text-left ${v.id === version?.id ? 'font-[600]' : ''} ${v.automatic ? 'text-quiet' : ''}`}
+                className={clsx(
+                  'min-w-0 flex-1 truncate text-left',
+                  v.id === version?.id && 'font-[600]',
+                  v.automatic && 'text-quiet',
+                )}
                 aria-pressed={v.id === version?.id}
                 onClick={() => setChosen(v.id)}
               >

@@ -11,8 +11,8 @@ export function Welcome() {
   const bring = useBringSession();
   const [desk, setDesk] = useState(false);
   return (
-    <main className="mx-auto grid h-screen w-[460px] content-center gap-4">
-      <h1 className="text-[20px] font-[640] tracking-[0.16em]" style={{ fontStretch: '125%' }}>
+    <main className="mx-auto grid h-screen w-115 content-center gap-4">
+      <h1 className="text-head font-[640] tracking-[0.16em]" style={{ fontStretch: '125%' }}>
         WIDE·ROOM
       </h1>
       <p className="text-quiet">There is no session yet. Say what the client asked for; tracks come next.</p>

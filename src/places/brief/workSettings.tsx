@@ -33,7 +33,7 @@ export function WorkSettings() {
   useTransport((s) => s.state);
   const { settings } = doc;
   const row = (label: string, control: React.ReactNode, note?: string) => (
-    <div className="flex min-h-[32px] items-center justify-between gap-3 border-b py-0.5">
+    <div className="flex min-h-8 items-center justify-between gap-3 border-b py-0.5">
       <span>
         {label}
         {note && <span className="small ml-2 text-quiet">{note}</span>}

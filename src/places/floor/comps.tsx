@@ -30,13 +30,13 @@ export function Comps({ track }: { track: Track }) {
       </div>
       <ul className="mt-1">
         <li className="flex items-center py-0.5">
-          <span className="mr-2 size-[7px] rounded-full bg-brass" />
+          <span className="mr-2 size-1.75 rounded-full bg-brass" />
           {track.compName ?? 'Comp 1'} <span className="small ml-auto text-quiet">shown</span>
         </li>
         {others.map((c) => (
           <li key={c.id} className="flex items-center gap-1 py-0.5">
             <button
-              className="flex-1 pl-[15px] text-left hover:text-brass"
+              className="flex-1 pl-3.75 text-left hover:text-brass"
               onClick={() => edit({ type: 'chooseComp', track: track.id, comp: c.id })}
             >
               {c.name} <span className="small text-quiet">{c.clips.length} clips</span>

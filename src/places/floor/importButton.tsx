@@ -18,7 +18,7 @@ export function ImportButton({ children }: { children: ReactNode }) {
       {total > 0 ? (
         <span className="flex items-center gap-2" role="status">
           <progress
-            className="h-[6px] w-[120px] accent-brass"
+            className="h-1.5 w-30 accent-brass"
             max={1}
             value={(done + share) / total}
             aria-label="Files brought in"

@@ -30,7 +30,7 @@ export function Lead({ lead: { streamer, flash: flashes }, left: secondsLeft }: 
     <>
       <div
         ref={line}
-        className="pointer-events-none invisible absolute inset-y-0 w-[4px] bg-brass"
+        className="pointer-events-none invisible absolute inset-y-0 w-1 bg-brass"
         data-testid="streamer"
       />
       <div ref={flash} className="pointer-events-none absolute inset-0 bg-text opacity-0" data-testid="flash" />

@@ -55,7 +55,7 @@ export function Picture() {
       )}
       <Lead lead={doc.settings.lead} left={secondsToLine} />
       {doc.picture && <PictureMenu video={video} />}
-      <span ref={text} className="figure absolute bottom-2 left-2 rounded-[3px] bg-black/75 px-1.5 py-0.5 text-white" />
+      <span ref={text} className="figure absolute bottom-2 left-2 rounded-sm bg-black/75 px-1.5 py-0.5 text-white" />
     </div>
   );
 }

@@ -31,12 +31,12 @@ export function PictureMenu({ video }: { video: RefObject<HTMLVideoElement | nul
       <Popover.Trigger
         aria-label="Picture settings"
         title="Picture settings"
-        className="absolute right-2 top-2 grid size-6 place-items-center rounded-[3px] bg-black/60 text-white"
+        className="absolute right-2 top-2 grid size-6 place-items-center rounded-sm bg-black/60 text-white"
       >
         <MoreHorizontal size={15} />
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content className="pop flex w-[250px] flex-col gap-2 p-3" sideOffset={4} align="end">
+        <Popover.Content className="pop flex w-62.5 flex-col gap-2 p-3" sideOffset={4} align="end">
           <label className="flex items-center justify-between">
             <span className="text-quiet">first frame at</span>
             <TimecodeField

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { stemOfTrack } from '@/core/paths';
 import { ArrowRight, ChevronDown, ChevronRight } from 'lucide-react';
 import { memo } from 'react';
@@ -31,7 +32,10 @@ function From({ track }: { track: Track }) {
   const chosen = useSelection((s) => s.selected?.kind === 'track' && s.selected.id === track.id);
   return (
     <div
-      className={`group flex items-center gap-2.5 border-b px-3 ${chosen ? 'bg-raised' : track.armed ? 'bg-rec/10' : ''}`}
+      className={clsx(
+        'group flex items-center gap-2.5 border-b px-3',
+        chosen ? 'bg-raised' : track.armed ? 'bg-rec/10' : '',
+      )}
       style={{ height: ROW }}
       data-row={track.id}
     >
@@ -88,7 +92,7 @@ function To({ track }: { track: Track }) {
       {stem ? (
         <StemTag bus={stem} />
       ) : (
-        <span className="small w-[27px] text-center text-warn" title="Reaches no stem">
+        <span className="small w-6.75 text-center text-warn" title="Reaches no stem">
           –
         </span>
       )}

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { soloedTracks, stemOfTrack } from '@/core/paths';
 import { shortTakeText, takeNames } from '@/core/session';
 import { useEffect, useLayoutEffect, useMemo, useRef } from 'react';
@@ -173,7 +174,7 @@ export function Rows({ width, rows, scroll, height, total }: Props) {
       <LassoBox />
       <div
         ref={head}
-        className="pointer-events-none absolute left-0 top-0 w-[2px] bg-text"
+        className="pointer-events-none absolute left-0 top-0 w-0.5 bg-text"
         style={{ height: total }}
         data-testid="playhead"
       />
@@ -194,7 +195,10 @@ function TakeLabels({ rows, width }: { rows: readonly Row[]; width: number }) {
       return (
         <span
           key={t.id}
-          className={`figure pointer-events-none absolute overflow-hidden rounded-br-[3px] bg-ground/70 px-0.5 text-[10px]! leading-[12px] ${t.circled ? 'text-brass' : 'text-quiet'}`}
+          className={clsx(
+            'figure pointer-events-none absolute overflow-hidden rounded-br-[3px] bg-ground/70 px-0.5 text-tiny! leading-3',
+            t.circled ? 'text-brass' : 'text-quiet',
+          )}
           style={{ left: Math.max(0, left), top: row.top + 3, maxWidth: right - Math.max(0, left) }}
         >
           {shortTakeText(names.get(t.id))}

@@ -63,7 +63,7 @@ export function Ruler({ width }: { width: number }) {
         onDoubleClick={() => setStretch(null)}
       >
         <div
-          className="absolute top-0 h-[3px]"
+          className="absolute top-0 h-0.75"
           style={{
             left,
             width: Math.max(0, Math.min(width, x(doc.range.end)) - left),
@@ -73,7 +73,7 @@ export function Ruler({ width }: { width: number }) {
         {list.map((t) => (
           <div key={t.sample} className="absolute bottom-0" style={{ left: x(t.sample) }}>
             <div className="w-px bg-line" style={{ height: t.label ? 10 : 5 }} />
-            {t.label && <span className="figure absolute bottom-[9px] left-1 text-[11px]! text-quiet">{t.label}</span>}
+            {t.label && <span className="figure absolute bottom-2.25 left-1 text-small! text-quiet">{t.label}</span>}
           </div>
         ))}
       </div>

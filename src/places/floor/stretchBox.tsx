@@ -16,7 +16,7 @@ export function StretchBox({ x, width }: { x: (sample: number) => number; width:
   return (
     <Popover.Root>
       <Popover.Trigger
-        className="figure absolute top-[2px] z-[1] rounded-[3px] border border-brass bg-panel px-1 text-[11px]! leading-[14px] text-brass"
+        className="figure absolute top-0.5 z-1 rounded-sm border border-brass bg-panel px-1 text-small! leading-3.5 text-brass"
         style={{ left: Math.max(2, Math.min(width - 60, left + 2)) }}
         aria-label={`Chosen stretch, ${seconds.toFixed(2)} s: type it`}
         title="Type the ends and the length of the stretch"
@@ -24,7 +24,7 @@ export function StretchBox({ x, width }: { x: (sample: number) => number; width:
         {formatDuration(seconds)}
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content className="pop grid w-[230px] grid-cols-[1fr_auto] items-center gap-1.5 p-3" sideOffset={4}>
+        <Popover.Content className="pop grid w-57.5 grid-cols-[1fr_auto] items-center gap-1.5 p-3" sideOffset={4}>
           <span className="text-quiet">from</span>
           <TimecodeField
             label="Start of the stretch"

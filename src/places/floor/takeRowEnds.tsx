@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { Circle, Ear, Star } from 'lucide-react';
 import {
   edit,
@@ -35,7 +36,7 @@ export function TakesFrom({ row }: { row: TakesRow }) {
   const short = useDocPart((doc) => shortTakeText(takeNames(doc, track).get(take.id)));
   return (
     <div
-      className={`flex items-center gap-1.5 border-b pl-[26px] pr-2 ${chosen ? 'bg-raised' : ''}`}
+      className={clsx('flex items-center gap-1.5 border-b pl-6.5 pr-2', chosen && 'bg-raised')}
       style={{ height: TAKE_ROW }}
       data-take-row={take.number}
       aria-current={chosen}
@@ -112,7 +113,7 @@ export function TakesTo({ row, match }: { row: TakesRow; match: (take: string) =
 export function MoreTakes({ row: { track, hidden } }: { row: MoreRow }) {
   return (
     <button
-      className="small flex w-full items-center gap-1 border-b pl-[26px] text-quiet hover:text-brass"
+      className="small flex w-full items-center gap-1 border-b pl-6.5 text-quiet hover:text-brass"
       style={{ height: TAKE_ROW }}
       aria-expanded={hidden === 0}
       onClick={() => toggleAllTakes(track.id)}
@@ -124,7 +125,7 @@ export function MoreTakes({ row: { track, hidden } }: { row: MoreRow }) {
 
 export function RunningFrom({ take, rate }: { take: RunningTake; rate: number }) {
   return (
-    <div className="flex items-center gap-2 border-b pl-[38px] pr-2" style={{ height: TAKE_ROW }}>
+    <div className="flex items-center gap-2 border-b pl-9.5 pr-2" style={{ height: TAKE_ROW }}>
       <span className="figure w-[2.4ch] font-[620] text-rec">{take.number ?? '…'}</span>
       <span className="small text-rec">recording</span>
       <span className="figure ml-auto text-rec">{(take.frames / rate).toFixed(1)} s</span>

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { Star } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -84,7 +85,7 @@ function TakeJudged({ track, take }: { track: Track; take: Take }) {
             aria-checked={take.rating === n}
             aria-label={`${n} of 5`}
             title={`${n} of 5 (X, Shift X)`}
-            className="px-[1px]"
+            className="px-0.25"
             style={{ color: n <= (take.rating ?? 0) ? 'var(--brass)' : 'var(--quiet)' }}
             onClick={() => edit({ type: 'setTake', track: track.id, take: take.id, rating: take.rating === n ? 0 : n })}
           >
@@ -135,7 +136,7 @@ export function Takes() {
                 <span>{t.number ?? '…'} recording</span>
                 <span className="figure">{(t.frames / rate).toFixed(1)} s</span>
               </div>
-              <p className={`small ${t.trouble ? 'text-warn' : 'text-quiet'}`}>
+              <p className={clsx('small', t.trouble ? 'text-warn' : 'text-quiet')}>
                 {t.trouble
                   ? `waits in this browser, ${(t.delivered / rate).toFixed(1)} s on the server`
                   : `${(t.delivered / rate).toFixed(1)} s safe on the server`}
@@ -145,7 +146,10 @@ export function Takes() {
         {[...track.takes].reverse().map((t) => (
           <li
             key={t.id}
-            className={`border-b border-l-[3px] px-3 py-2 ${isTakeChosen(selected, track, t) ? 'border-l-brass bg-raised' : 'border-l-transparent'}`}
+            className={clsx(
+              'border-b border-l-[3px] px-3 py-2',
+              isTakeChosen(selected, track, t) ? 'border-l-brass bg-raised' : 'border-l-transparent',
+            )}
             data-take={t.number}
           >
             <button

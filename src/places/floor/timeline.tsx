@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { Maximize2, Upload, ZoomIn, ZoomOut } from 'lucide-react';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState, type DragEvent } from 'react';
 import { position, useDoc, useTakes } from '@/client';
@@ -94,7 +95,7 @@ export function Timeline() {
       <FloorKeys />
       <AskRate />
       <div
-        className="grid h-[30px] shrink-0 border-b"
+        className="grid h-7.5 shrink-0 border-b"
         style={{ gridTemplateColumns: `${FROM_WIDTH}px 1fr ${TO_WIDTH}px` }}
       >
         <ZoomKeys />
@@ -145,7 +146,7 @@ function Side({ rows, side }: { rows: readonly Row[]; side: 'from' | 'to' }) {
   const track = rows.find((r) => r.kind === 'takes')?.track;
   const match = useLevelMatch(side === 'to' ? track : undefined);
   return (
-    <div className={`relative ${side === 'from' ? 'border-r' : 'border-l'}`}>
+    <div className={clsx('relative', side === 'from' ? 'border-r' : 'border-l')}>
       {rows.map((row) => (
         <div key={rowKey(row)} className="absolute inset-x-0" style={{ top: row.top }}>
           {row.kind === 'lane' && (side === 'from' ? <LaneFrom target={row.target} /> : <LaneTo target={row.target} />)}

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { nanoid } from 'nanoid';
 import { edit, previewSound, select, useDoc } from '@/client';
 import { linkedLimiter } from '@/core/engine';
@@ -111,7 +112,7 @@ export function ReferenceSettings({ bus }: { bus: Bus }) {
                 aria-pressed={!left}
                 aria-label={`${stem.name} is in ${bus.name}`}
                 title={`${stem.name} is ${left ? 'left out' : 'in it'}`}
-                className={`rounded-[5px] ${left ? 'opacity-35' : ''}`}
+                className={clsx('rounded-md', left && 'opacity-35')}
                 onClick={() => edit({ type: 'setReference', bus: bus.id, leftOut })}
               >
                 <StemTag bus={stem} />

@@ -31,7 +31,7 @@ function FlowView() {
         <div className="flex items-center gap-3 px-4 pb-2 pt-3">
           <Segments label="Lens" value={lens} options={LENSES} onChange={(value) => setFlow({ lens: value })} />
           <input
-            className="field w-[180px]"
+            className="field w-45"
             type="search"
             placeholder="find a row"
             aria-label="Find a row"

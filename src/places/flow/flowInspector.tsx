@@ -106,7 +106,7 @@ function BusDetails({ bus }: { bus: Bus }) {
           key={bus.name}
           defaultValue={bus.name}
           maxLength={40}
-          className="min-w-0 flex-1 rounded-[4px] border border-transparent bg-transparent px-1 hover:border-line focus:border-brass focus:outline-none"
+          className="min-w-0 flex-1 rounded-sm border border-transparent bg-transparent px-1 hover:border-line focus:border-brass focus:outline-none"
           onBlur={(e) =>
             e.target.value.trim() && e.target.value !== bus.name && edit(set({ name: e.target.value.trim() }))
           }

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { toast } from 'sonner';
 import { edit, freeze, thawEdits, useFreezing, useTransport, useDocPart, docNow } from '@/client';
 import { feeding, freezeFault, isFresh, type Bus, type SessionDoc, type Track } from '@/core/session';
@@ -29,7 +30,7 @@ export function FrozenRow({ node }: { node: Track | Bus }) {
   return (
     <Row label="Frozen">
       <span className="flex items-center gap-1">
-        <span className={`whitespace-nowrap ${node.frozen && !fresh ? 'text-warn' : 'text-quiet'}`}>
+        <span className={clsx('whitespace-nowrap', node.frozen && !fresh ? 'text-warn' : 'text-quiet')}>
           {making ? `being made, ${Math.round(share * 100)} %` : words}
         </span>
         {!fresh && (

@@ -25,7 +25,7 @@ export function LaneList({ node }: { node: Track | Bus }) {
             <Plus size={14} /> Lane
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>
-            <DropdownMenu.Content align="end" sideOffset={4} className="pop max-h-[320px] overflow-auto p-1">
+            <DropdownMenu.Content align="end" sideOffset={4} className="pop max-h-80 overflow-auto p-1">
               {laneChoices(doc, node).map((c) => (
                 <DropdownMenu.Item key={c.name} className="menu-item" onSelect={() => showLane(c.target)}>
                   {c.name}
@@ -66,7 +66,7 @@ export function LaneList({ node }: { node: Track | Bus }) {
                 <X size={13} />
               </button>
             </div>
-            <div className="overflow-hidden rounded-[4px] bg-ground">
+            <div className="overflow-hidden rounded-sm bg-ground">
               <LaneView
                 target={target}
                 width={WIDTH}

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { Plus, X } from 'lucide-react';
 import { nanoid } from 'nanoid';
 import { DropdownMenu } from 'radix-ui';
@@ -53,7 +54,7 @@ export function SendList({ owner }: { owner: Track | Bus }) {
             <Plus size={14} /> Send
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>
-            <DropdownMenu.Content align="end" sideOffset={4} className="pop max-h-[320px] overflow-auto p-1">
+            <DropdownMenu.Content align="end" sideOffset={4} className="pop max-h-80 overflow-auto p-1">
               {free.filter((b) => b.kind === 'return').map(item)}
               <DropdownMenu.Item className="menu-item" onSelect={() => add(NEW_RETURN)}>
                 New return
@@ -79,7 +80,10 @@ function SendRow({ owner, send }: { owner: Track | Bus; send: Send }) {
     ({ type: 'setSend', owner: owner.id, send: send.id, ...part }) as const;
   return (
     <div
-      className={`grid grid-cols-[minmax(0,1fr)_auto_auto] items-center gap-x-2 border-b py-1 ${send.on ? '' : 'opacity-60'}`}
+      className={clsx(
+        'grid grid-cols-[minmax(0,1fr)_auto_auto] items-center gap-x-2 border-b py-1',
+        !send.on && 'opacity-60',
+      )}
     >
       <span className="truncate">{name}</span>
       <NumberField

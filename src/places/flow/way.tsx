@@ -68,7 +68,7 @@ export function Way() {
         </button>
       </h2>
       {stopsOf(doc, node).map((s, i) => (
-        <div key={i} className="small flex min-h-[24px] items-center justify-between gap-2 border-b">
+        <div key={i} className="small flex min-h-6 items-center justify-between gap-2 border-b">
           <span className="truncate text-quiet" title={s.label}>
             {s.keys ? s.label : `⇥ ${s.label}`}
           </span>

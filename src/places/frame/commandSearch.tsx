@@ -63,15 +63,15 @@ export function CommandSearch({ session }: { session: string }) {
       label="Search for an action"
       filter={rank}
       overlayClassName="fixed inset-0 z-50 bg-black/55"
-      contentClassName="pop fixed left-1/2 top-[14vh] z-50 w-[520px] -translate-x-1/2 overflow-hidden"
+      contentClassName="pop fixed left-1/2 top-[14vh] z-50 w-130 -translate-x-1/2 overflow-hidden"
     >
       <Command.Input
         value={text}
         onValueChange={setText}
         placeholder="Action, track, bus or timecode"
-        className="w-full border-b bg-transparent px-4 py-3 text-[15px] outline-none"
+        className="w-full border-b bg-transparent px-4 py-3 text-lead outline-none"
       />
-      <Command.List className="max-h-[44vh] overflow-auto p-1.5 [&_[cmdk-group-heading]]:px-2.5 [&_[cmdk-group-heading]]:pb-1 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[11.5px] [&_[cmdk-group-heading]]:text-quiet">
+      <Command.List className="max-h-[44vh] overflow-auto p-1.5 [&_[cmdk-group-heading]]:px-2.5 [&_[cmdk-group-heading]]:pb-1 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-small [&_[cmdk-group-heading]]:text-quiet">
         <Command.Empty className="p-4 text-quiet">
           Nothing of that name. Try a verb (play, arm, print) or a value: narrator level -3.
         </Command.Empty>

@@ -88,7 +88,7 @@ function StandinController() {
           <button
             key={i}
             aria-label={`Key ${i + 1}`}
-            className="figure size-9 rounded-[4px] border bg-raised active:bg-panel"
+            className="figure size-9 rounded-sm border bg-raised active:bg-panel"
             onPointerDown={() => send({ kind: 'key', number: FIRST_KEY + i, value: 1 })}
             onPointerUp={() => send({ kind: 'key', number: FIRST_KEY + i, value: 0 })}
             onKeyDown={(e) => e.key === 'Enter' && send({ kind: 'key', number: FIRST_KEY + i, value: 1 })}
@@ -102,7 +102,7 @@ function StandinController() {
           min={0}
           max={127}
           defaultValue={95}
-          className="ml-2 w-[90px] accent-brass"
+          className="ml-2 w-22.5 accent-brass"
           onChange={(e) => send({ kind: 'fader', number: FADER, value: Number(e.target.value) / 127 })}
         />
       </div>

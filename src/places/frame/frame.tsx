@@ -63,7 +63,7 @@ export function Frame({ session, children }: { session: string; children: ReactN
     );
   return (
     <Surround>
-      <div className="grid h-screen min-w-[1000px] grid-cols-[minmax(0,1fr)] grid-rows-[48px_minmax(0,1fr)_61px]">
+      <div className="grid h-screen min-w-250 grid-cols-[minmax(0,1fr)] grid-rows-[48px_minmax(0,1fr)_61px]">
         <TopBar session={session} />
         <main className="flex min-h-0">{children}</main>
         <RollBar />
@@ -82,7 +82,7 @@ export function Frame({ session, children }: { session: string; children: ReactN
 function Notice({ children }: { children: ReactNode }) {
   return (
     <div className="grid h-screen place-content-center gap-4 text-center">
-      <Link href="/" className="text-[18px] font-[640] tracking-[0.2em]" style={{ fontStretch: '125%' }}>
+      <Link href="/" className="text-word font-[640] tracking-[0.2em]" style={{ fontStretch: '125%' }}>
         WIDE·ROOM
       </Link>
       {children}

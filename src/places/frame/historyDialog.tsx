@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { useEffect, useState } from 'react';
 import { create } from 'zustand';
 import { offer, travel, useSaid, useSession, type Command } from '@/client';
@@ -36,18 +37,22 @@ export function HistoryDialog() {
       title="History"
       note="A click goes back to there by your own steps; those of others stay. It survives a reload, and nothing is lost by going back, until you make a new change."
     >
-      <ol className="max-h-[420px] overflow-y-auto" aria-busy={busy}>
+      <ol className="max-h-105 overflow-y-auto" aria-busy={busy}>
         {data.map((s) => (
           <li key={s.revision}>
             <button
-              className={`flex w-full items-baseline gap-3 px-1 py-1 text-left enabled:hover:bg-raised ${s.done ? '' : 'line-through'} ${s.done && s.mine ? '' : 'text-quiet'}`}
+              className={clsx(
+                'flex w-full items-baseline gap-3 px-1 py-1 text-left enabled:hover:bg-raised',
+                !s.done && 'line-through',
+                !(s.done && s.mine) && 'text-quiet',
+              )}
               disabled={busy || !s.mine}
               onClick={() => void go(s.revision)}
             >
               <span>{s.label}</span>
               <span className="min-w-0 truncate text-quiet">{s.subject}</span>
               {s.by && !s.mine && <span className="small ml-auto text-quiet">{s.by}</span>}
-              <time className={`figure text-quiet ${s.by && !s.mine ? '' : 'ml-auto'}`} dateTime={s.at}>
+              <time className={clsx('figure text-quiet', !(s.by && !s.mine) && 'ml-auto')} dateTime={s.at}>
                 {new Date(s.at).toLocaleTimeString('en-GB')}
               </time>
             </button>

@@ -14,7 +14,7 @@ const told = (p: Person): string => p.name || 'somebody without a name';
 function Mark({ person }: { person: Person }) {
   return (
     <span
-      className="small grid size-[20px] place-items-center rounded-full border-[1.5px] bg-panel font-[620]"
+      className="small grid size-5 place-items-center rounded-full border-[1.5px] bg-panel font-[620]"
       style={{ borderColor: COLOURS[person.hue] }}
       aria-hidden
     >
@@ -48,7 +48,7 @@ export function PeopleHere() {
         </Popover.Trigger>
       </Tip>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={8} className="pop w-[280px] bg-panel! p-4">
+        <Popover.Content align="end" sideOffset={8} className="pop w-70 bg-panel! p-4">
           <h3 className="title mb-3">Who is here</h3>
           <div className="flex items-center gap-2">
             <Mark person={me} />
@@ -69,7 +69,7 @@ export function PeopleHere() {
                 role="radio"
                 aria-checked={me.hue === hue}
                 aria-label={COLOUR_NAMES[hue]}
-                className="size-[16px] rounded-full border-2"
+                className="size-4 rounded-full border-2"
                 style={{ background: colour, borderColor: me.hue === hue ? 'var(--text)' : 'transparent' }}
                 onClick={() => name({ hue })}
               />

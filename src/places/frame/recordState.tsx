@@ -40,7 +40,7 @@ export function RecordState() {
     const numbers = [...new Set(running.filter((t) => t.frames > 0 && t.number).map((t) => t.number))].join(', ');
     return (
       // Keys: what was written into the one must not be left in the other.
-      <div key="recording" className="small whitespace-nowrap font-[620] leading-[18px] text-rec" role="status">
+      <div key="recording" className="small whitespace-nowrap font-[620] leading-4.5 text-rec" role="status">
         Recording{numbers ? ` take ${numbers}` : ''} · <span ref={elapsed} className="figure" />
         {trouble ? (
           <div className="text-warn">kept in this browser</div>
@@ -59,7 +59,7 @@ export function RecordState() {
     ),
   );
   return (
-    <div key="ready" className="small flex min-w-0 max-w-[150px] flex-wrap gap-x-2 overflow-hidden leading-[18px]">
+    <div key="ready" className="small flex min-w-0 max-w-37.5 flex-wrap gap-x-2 overflow-hidden leading-4.5">
       <span className="truncate text-quiet">
         {armed.length === 0
           ? 'no track armed'

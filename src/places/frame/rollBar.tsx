@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { Circle, Play, SkipBack, Square } from 'lucide-react';
 import { useRef } from 'react';
 import {
@@ -42,14 +43,17 @@ export function RollBar() {
   const recording = state === 'recording';
   return (
     <footer
-      className={`flex min-w-0 items-center gap-4 bg-panel px-4 max-[1180px]:gap-2 ${recording ? 'border-t-[3px] border-rec' : 'border-t'}`}
+      className={clsx(
+        'flex min-w-0 items-center gap-4 bg-panel px-4 max-[1180px]:gap-2',
+        recording ? 'border-t-[3px] border-rec' : 'border-t',
+      )}
       data-roll={state}
     >
       <div className="flex gap-2">
         <Tip text="To the start of the range" keys="home">
           <button
             aria-label="To the start"
-            className="btn size-[34px]! justify-center p-0!"
+            className="btn size-8.5! justify-center p-0!"
             disabled={recording}
             onClick={() => locate(doc.range.start)}
           >
@@ -59,7 +63,7 @@ export function RollBar() {
         <Tip text={state === 'stopped' ? 'Play' : 'Stop'} keys="space">
           <button
             aria-label={state === 'stopped' ? 'Play' : 'Stop'}
-            className="btn size-[34px]! justify-center p-0!"
+            className="btn size-8.5! justify-center p-0!"
             onClick={toggle}
           >
             {state === 'stopped' ? <Play size={16} /> : <Square size={15} />}
@@ -68,7 +72,7 @@ export function RollBar() {
         <Tip text={recording ? 'Stop recording' : 'Record on all armed tracks'} keys="r">
           <button
             aria-label={recording ? 'Stop recording' : 'Record'}
-            className="btn size-[34px]! justify-center border-rec! p-0!"
+            className="btn size-8.5! justify-center border-rec! p-0!"
             style={recording ? { background: 'var(--rec)', color: 'var(--on-rec)' } : { color: 'var(--rec)' }}
             onClick={() => void record()}
           >
@@ -77,9 +81,9 @@ export function RollBar() {
         </Tip>
       </div>
       <Clock />
-      <div className="small leading-[18px]">
+      <div className="small leading-4.5">
         <div className="flex items-center gap-0.5">
-          <span className="w-[42px] text-quiet">Range</span>
+          <span className="w-10.5 text-quiet">Range</span>
           <TimecodeField
             label="Start of the range"
             sample={doc.range.start}
@@ -95,7 +99,7 @@ export function RollBar() {
         <RecordMode />
       </div>
       <RecordState />
-      <div className="small ml-auto leading-[20px]">
+      <div className="small ml-auto leading-5">
         <div className="flex items-center gap-1.5">
           <span className="text-quiet">Monitor</span>
           <MonitorWay />
@@ -110,14 +114,14 @@ export function RollBar() {
             onChange={(level) => edit({ type: 'setMonitor', level })}
           />
           <button
-            className="chip h-[18px]!"
+            className="chip h-4.5!"
             aria-pressed={monitor.dimmed}
             onClick={() => edit({ type: 'setMonitor', dimmed: !monitor.dimmed })}
           >
             dim
           </button>
           <button
-            className="chip h-[18px]!"
+            className="chip h-4.5!"
             aria-pressed={monitor.muted}
             onClick={() => edit({ type: 'setMonitor', muted: !monitor.muted })}
           >
@@ -136,7 +140,7 @@ function MonitorWay() {
   const { heardAs } = useInRoom();
   const way = useMonitorWay();
   return (
-    <span className={`w-[136px] truncate ${heardAs ? 'text-warn' : ''}`} title={way} data-testid="monitor-way">
+    <span className={clsx('w-34 truncate', heardAs && 'text-warn')} title={way} data-testid="monitor-way">
       {way}
     </span>
   );
@@ -156,7 +160,7 @@ function Clock() {
         label="Locate"
         sample={at}
         onChange={locate}
-        className="w-[13ch]! text-[23px]! max-[1180px]:text-[17px]!"
+        className="w-[13ch]! text-clock! max-[1180px]:text-word!"
       />
     );
   return (
@@ -166,7 +170,10 @@ function Clock() {
       aria-label="Timecode"
       defaultValue={timecodeOf(doc, at)}
       tabIndex={-1}
-      className={`figure w-[13ch] bg-transparent px-1 text-[23px]! outline-none max-[1180px]:text-[17px]! ${state === 'recording' ? 'text-rec' : ''}`}
+      className={clsx(
+        'figure w-[13ch] bg-transparent px-1 text-clock! outline-none max-[1180px]:text-word!',
+        state === 'recording' && 'text-rec',
+      )}
     />
   );
 }
@@ -189,7 +196,7 @@ function RecordMode() {
   );
   return (
     <div className="flex items-center">
-      <span className="w-[42px] text-quiet">Record</span>
+      <span className="w-10.5 text-quiet">Record</span>
       <Choice look="bare" label="What the record key records" value={mode} options={MODES} onChange={setMode}>
         {mode === 'cue' && cue ? `cue ${cue.number}` : MODES.find((m) => m.value === mode)!.label}
       </Choice>
@@ -214,13 +221,13 @@ function MeterOf({ bus }: { bus: Bus }) {
   const speakers = useMeterSpeakers(bus.layout);
   return (
     <div
-      className="grid w-[210px] min-w-[110px] shrink grid-flow-col max-[1180px]:hidden grid-rows-3 gap-x-3"
+      className="grid w-52.5 min-w-27.5 shrink grid-flow-col max-[1180px]:hidden grid-rows-3 gap-x-3"
       style={{ gridAutoColumns: 'minmax(0, 1fr)' }}
       data-testid="reference-meter"
     >
       {speakers.map((s) => (
-        <div key={s.label} className="flex h-[16px] items-center gap-1.5">
-          <span className="w-[23px] text-[11px] leading-none text-quiet">{s.label}</span>
+        <div key={s.label} className="flex h-4 items-center gap-1.5">
+          <span className="w-5.75 text-small leading-none text-quiet">{s.label}</span>
           <Meter keys={[leavingKey(bus.id, s.channel)]} label={`Reference ${s.label}`} className="flex-1" />
         </div>
       ))}
@@ -238,11 +245,11 @@ function Loudness() {
   });
   return (
     <div
-      className="w-[104px] shrink-0 text-right leading-tight"
+      className="w-26 shrink-0 text-right leading-tight"
       title="Integrated loudness since rolling began, and short-term"
     >
       <div>
-        <span ref={whole} className="figure text-[15px]!" data-testid="reference-loudness">
+        <span ref={whole} className="figure text-lead!" data-testid="reference-loudness">
           –∞
         </span>{' '}
         <span className="small text-quiet">LUFS</span>

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { dismissAsked, live, record, useTransport, useDocPart } from '@/client';
 import { beforeRecording } from '@/core/checks';
 import { CheckCard, Dialog } from '@/parts';
@@ -29,7 +30,7 @@ export function RollQuestion() {
         <button
           // Enter records.
           autoFocus
-          className={`btn ${grave.length ? '' : 'btn-main'}`}
+          className={clsx('btn', !grave.length && 'btn-main')}
           disabled={!doc?.tracks.some((t) => t.armed)}
           onClick={() => void record(true)}
         >

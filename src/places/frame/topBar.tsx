@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { Search, Undo2, Redo2, Lightbulb } from 'lucide-react';
 import { usePathname } from 'next/navigation';
 import { Popover } from 'radix-ui';
@@ -41,7 +42,7 @@ export function TopBar({ session }: { session: string }) {
       <PlaceLink
         session={session}
         place="brief"
-        className="whitespace-nowrap text-[14px] font-[640] tracking-[0.14em]"
+        className="whitespace-nowrap text-title font-[640] tracking-[0.14em]"
         style={{ fontStretch: '125%' }}
       >
         WIDE·ROOM
@@ -55,10 +56,13 @@ export function TopBar({ session }: { session: string }) {
               place={p.id}
               aria-current={at === p.id ? 'page' : undefined}
               title={`${p.name} (${p.key})`}
-              className={`flex h-[34px] items-center gap-2 whitespace-nowrap border-b-2 px-0.5 text-[13.5px] ${at === p.id ? 'border-brass font-[560]' : 'border-transparent text-quiet hover:text-text'}`}
+              className={clsx(
+                'flex h-8.5 items-center gap-2 whitespace-nowrap border-b-2 px-0.5 text-body',
+                at === p.id ? 'border-brass font-[560]' : 'border-transparent text-quiet hover:text-text',
+              )}
             >
               <span
-                className="size-[8px] rounded-full"
+                className="size-2 rounded-full"
                 style={{ background: dots ? DOTS[dots[p.id]] : 'var(--line)' }}
                 data-dot={dots?.[p.id]}
               />
@@ -135,8 +139,8 @@ function Elsewhere() {
       className="small flex min-w-0 shrink-0 items-center gap-1.5 rounded-full bg-rec px-2.5 py-0.5 font-[620] text-on-rec"
       title="A take rolls there; what you change is heard by those who record"
     >
-      <span className="size-[7px] rounded-full bg-current" />
-      <span className="max-w-[190px] truncate">
+      <span className="size-1.75 rounded-full bg-current" />
+      <span className="max-w-47.5 truncate">
         {told.join(', ')} {told.length === 1 ? 'records' : 'record'}
       </span>
     </span>
@@ -153,11 +157,11 @@ function ChecksButton({ checks }: { checks: Check[] }) {
   return (
     <Popover.Root>
       <Popover.Trigger className="btn whitespace-nowrap" aria-label={`${counted.length} checks`}>
-        <span className="size-[8px] rounded-full" style={{ background: colour }} />
+        <span className="size-2 rounded-full" style={{ background: colour }} />
         {counted.length === 1 ? '1 check' : `${counted.length} checks`}
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={8} className="pop max-h-[70vh] w-[360px] overflow-auto bg-panel! p-4">
+        <Popover.Content align="end" sideOffset={8} className="pop max-h-[70vh] w-90 overflow-auto bg-panel! p-4">
           <h3 className="title mb-3">Checks</h3>
           <CheckList checks={checks} empty="Nothing stands in the way." />
         </Popover.Content>

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { Handle, Position, type Node, type NodeProps } from '@xyflow/react';
 import { Headphones } from 'lucide-react';
 import { memo } from 'react';
@@ -25,7 +26,10 @@ export const LineBox = memo(function LineBox({ data }: NodeProps<LineNode>) {
   const keys = [deviceKey(device.slot, channel)];
   return (
     <button
-      className={`flex h-[50px] items-center gap-3 rounded-md border bg-panel px-3 text-left ${selected ? 'border-brass' : ''}`}
+      className={clsx(
+        'flex h-12.5 items-center gap-3 rounded-md border bg-panel px-3 text-left',
+        selected && 'border-brass',
+      )}
       style={{ width }}
       onClick={() => select({ kind: 'line', id })}
       data-line={id}
@@ -39,8 +43,8 @@ export const LineBox = memo(function LineBox({ data }: NodeProps<LineNode>) {
           <LineState id={id} fallback={device.sheets[channel]?.kind} />
         </span>
       </span>
-      <Meter keys={keys} label={`Level of ${name}`} zone className="w-[38%] min-w-[90px]" />
-      <span className="w-[52px] text-right leading-tight">
+      <Meter keys={keys} label={`Level of ${name}`} zone className="w-[38%] min-w-22.5" />
+      <span className="w-13 text-right leading-tight">
         <PeakFigure keys={keys} />
         <span className="small block text-quiet">peak</span>
       </span>
@@ -74,7 +78,7 @@ export const TrackBox = memo(function TrackBox({ data: { track, device, width } 
   const wide = labels.length > 1;
   return (
     <div
-      className={`relative flex items-center gap-3 rounded-md border bg-panel pr-3 ${wide ? 'pl-[38px]' : 'pl-3'}`}
+      className={clsx('relative flex items-center gap-3 rounded-md border bg-panel pr-3', wide ? 'pl-9.5' : 'pl-3')}
       style={{ width, height: heightOf(track) }}
       data-track={track.id}
     >
@@ -82,7 +86,7 @@ export const TrackBox = memo(function TrackBox({ data: { track, device, width } 
         labels.map((label, c) => (
           <span
             key={label}
-            className="figure absolute left-[9px] text-[10px]! leading-none text-quiet"
+            className="figure absolute left-2.25 text-tiny! leading-none text-quiet"
             style={{ top: channelTop(track, c) - 5 }}
           >
             {label}
@@ -138,7 +142,7 @@ function Stubs({ track, device }: { track: Track; device: string }) {
     return (
       <button
         key={id}
-        className="nodrag figure absolute right-full mr-[7px] flex max-w-[110px] items-center gap-1 whitespace-nowrap text-[10px]! leading-none text-quiet hover:text-brass"
+        className="nodrag figure absolute right-full mr-1.75 flex max-w-27.5 items-center gap-1 whitespace-nowrap text-tiny! leading-none text-quiet hover:text-brass"
         style={{ top: channelTop(track, c) - 5 }}
         title={`${line.name}, line ${line.channel + 1} of ${from?.name ?? 'a device that is not there'}: show it`}
         aria-label={`${track.name} has ${line.name} of ${from?.name ?? 'a device that is not there'}: show it`}
@@ -149,7 +153,7 @@ function Stubs({ track, device }: { track: Track; device: string }) {
         }}
       >
         <span className="truncate">{line.name}</span>
-        <span className={`h-[2px] w-[14px] shrink-0 ${from ? 'bg-quiet' : 'bg-warn'}`} />
+        <span className={clsx('h-0.5 w-3.5 shrink-0', from ? 'bg-quiet' : 'bg-warn')} />
       </button>
     );
   });

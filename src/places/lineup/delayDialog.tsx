@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { Ruler } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -59,7 +60,7 @@ export function DelayDialog({ device }: { device: DeviceState }) {
           <Choice
             label="Line that hears the burst"
             value={line}
-            className="w-[200px]!"
+            className="w-50!"
             options={device.lines.map((name, c) => ({ value: String(c), label: `${c + 1} · ${name}` }))}
             onChange={setLine}
           />
@@ -68,7 +69,7 @@ export function DelayDialog({ device }: { device: DeviceState }) {
           </button>
         </div>
         {found && (
-          <p className={`mt-3 ${found.likeness >= SURE ? '' : 'text-warn'}`} role="status">
+          <p className={clsx('mt-3', !(found.likeness >= SURE) && 'text-warn')} role="status">
             {found.likeness >= SURE ? (
               <>
                 <span className="figure">{found.delay}</span> samples, {ms(found.delay)}. Takes from this device are set

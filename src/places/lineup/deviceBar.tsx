@@ -50,7 +50,7 @@ export function DeviceBar() {
         label="Input device"
         action="lineup.device"
         value={device.id}
-        className="w-[290px]! shrink-0"
+        className="w-72.5! shrink-0"
         onChange={showDevice}
         options={list.map((d) => ({
           value: d.id,
@@ -79,7 +79,7 @@ export function DeviceBar() {
         {device.state === 'on' ? (
           <>
             <span
-              className="size-[7px] rounded-full"
+              className="size-1.75 rounded-full"
               style={{ background: wrongRate ? 'var(--warn)' : 'var(--fine)' }}
             />
             {device.sampleRate ? `${device.sampleRate / 1000} kHz` : 'rate unknown'} · {device.channels}{' '}

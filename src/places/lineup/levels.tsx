@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { Ear, Square } from 'lucide-react';
 import { useEffect } from 'react';
 import { toast } from 'sonner';
@@ -84,7 +85,7 @@ export function Levels() {
           </button>
         )}
       </div>
-      <div className={`${COLUMNS} small border-b pb-1 text-quiet`}>
+      <div className={clsx(COLUMNS, 'small border-b pb-1 text-quiet')}>
         <span>#</span>
         <span>line</span>
         <span />
@@ -100,7 +101,7 @@ export function Levels() {
           const id = lineId(device.id, c);
           const f = facts[c];
           return (
-            <li key={id} className={`${COLUMNS} h-[36px] border-b`} data-level-row={id}>
+            <li key={id} className={clsx(COLUMNS, 'h-9 border-b')} data-level-row={id}>
               <span className="figure text-quiet">{c + 1}</span>
               <button className="truncate text-left font-[560]" onClick={() => select({ kind: 'line', id })}>
                 {doc.lines.find((l) => l.id === id)?.name ?? given}
@@ -110,7 +111,7 @@ export function Levels() {
               <Figure value={f?.floor} />
               <Figure value={f && Number.isFinite(f.peak) ? Math.max(0, -f.peak) : undefined} />
               <Figure value={f?.crest} />
-              <span className={`figure text-right ${f && f.overs > 0 ? 'text-stop' : 'text-quiet'}`}>
+              <span className={clsx('figure text-right', f && f.overs > 0 ? 'text-stop' : 'text-quiet')}>
                 {f ? f.overs : '–'}
               </span>
               <span className="small flex items-center gap-2 leading-tight text-quiet">
@@ -160,7 +161,7 @@ function Figure({ value, tone = '' }: { value: number | undefined; tone?: string
   // Silence has a level below all; a distance from silence is none.
   const none = value === undefined || Number.isNaN(value) || value === Infinity;
   return (
-    <span className={`figure text-right ${none ? 'text-quiet' : tone}`}>
+    <span className={clsx('figure text-right', none ? 'text-quiet' : tone)}>
       {none ? '–' : formatDb(Math.max(-144, value))}
     </span>
   );

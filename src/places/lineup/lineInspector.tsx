@@ -67,13 +67,13 @@ export function LineInspector({ line: selected }: { line: string | null }) {
       </h2>
       <p className="small text-quiet">→ {tracks.length ? tracks.map((t) => t.name).join(', ') : 'no track'}</p>
       <div className="mt-3 flex items-center gap-2">
-        <span className="small w-[26px] text-quiet">in</span>
+        <span className="small w-6.5 text-quiet">in</span>
         <Meter keys={keys} label="Level of the line" zone className="flex-1" />
         <PeakFigure keys={keys} className="w-[6ch] text-right" />
       </div>
       {tracks.length > 0 && (
         <div className="mb-1 mt-1.5 flex items-center gap-2">
-          <span className="small w-[26px] text-quiet">out</span>
+          <span className="small w-6.5 text-quiet">out</span>
           <Meter keys={[leavingKey(id, 0)]} label="Level after the chain" zone className="flex-1" />
           <PeakFigure keys={[leavingKey(id, 0)]} className="w-[6ch] text-right" />
         </div>

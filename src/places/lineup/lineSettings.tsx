@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { SHEET_PARAMS } from '@/core/session';
 import { edit, useDevices } from '@/client';
 import type { Line } from '@/core/session';
@@ -11,7 +12,7 @@ export function LineSettings({ line }: { line: Line }) {
   const needs = sheet.kind === 'condenser' && !sheet.phantom;
   const chip = (label: string, pressed: boolean, text: string, onClick: () => void, tone = '') => (
     <button
-      className={`chip ${pressed ? 'text-fine' : ''} ${tone}`}
+      className={clsx('chip', pressed && 'text-fine', tone)}
       aria-pressed={pressed}
       aria-label={label}
       title={label}

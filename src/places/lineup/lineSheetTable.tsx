@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { ClipboardCopy, ClipboardPaste, Printer, Tags } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -8,7 +9,7 @@ import { lineId, MICROPHONE_KINDS, type EditJson, type Line, SHEET_PARAMS } from
 import { Choice, Dialog, fieldOf, NumberField, TextField } from '@/parts';
 
 const COLUMNS =
-  'grid min-w-[1080px] grid-cols-[3ch_minmax(100px,1fr)_minmax(90px,0.9fr)_100px_minmax(90px,1fr)_44px_62px_30px_50px_76px_124px_minmax(90px,1fr)_minmax(70px,0.7fr)] items-center gap-x-2';
+  'grid min-w-270 grid-cols-[3ch_minmax(100px,1fr)_minmax(90px,0.9fr)_100px_minmax(90px,1fr)_44px_62px_30px_50px_76px_124px_minmax(90px,1fr)_minmax(70px,0.7fr)] items-center gap-x-2';
 
 /** Which microphone stands on which line, and how it is set; to and from a spreadsheet. */
 export function LineSheetTable() {
@@ -74,7 +75,7 @@ export function LineSheetTable() {
         </button>
       </div>
       <div className="min-h-0 flex-1 overflow-auto">
-        <div className={`${COLUMNS} small border-b pb-1 text-quiet`}>
+        <div className={clsx(COLUMNS, 'small border-b pb-1 text-quiet')}>
           <span>#</span>
           <span>name</span>
           <span>position</span>
@@ -126,7 +127,7 @@ function Row({ line }: { line: Line }) {
   const tracks = doc.tracks.filter((t) => t.inputs.includes(lineId(line.device, line.channel)));
   return (
     <li
-      className={`${COLUMNS} h-[31px] border-b`}
+      className={clsx(COLUMNS, 'h-7.75 border-b')}
       data-line-row={line.id}
       onFocus={() => select({ kind: 'line', id: line.id })}
     >
@@ -234,7 +235,7 @@ function PasteDialog({
       <textarea
         autoFocus
         aria-label="Table"
-        className="field figure h-[200px] w-full resize-none"
+        className="field figure h-50 w-full resize-none"
         value={text}
         onChange={(e) => setText(e.target.value)}
         onKeyDown={(e) => e.stopPropagation()}
@@ -244,7 +245,7 @@ function PasteDialog({
           <p className="mt-2 text-warn">
             Not to be placed: {faults.length}. Nothing of it is written{edits.length > 0 ? '; the rest can be' : ''}.
           </p>
-          <ul role="alert" className="small max-h-[120px] list-disc overflow-auto pl-5 text-warn">
+          <ul role="alert" className="small max-h-30 list-disc overflow-auto pl-5 text-warn">
             {faults.map((f) => (
               <li key={f}>{f}</li>
             ))}

@@ -33,7 +33,7 @@ export function Lineup() {
     <>
       <div className="flex min-w-0 flex-1 flex-col">
         <DeviceBar />
-        <div className="flex h-[34px] items-center px-4 pb-1">
+        <div className="flex h-8.5 items-center px-4 pb-1">
           <Segments
             label="View of the lines"
             action="lineup.view"

@@ -15,7 +15,7 @@ export function LineupChecks() {
       className="flex min-w-0 flex-1 items-center gap-3 rounded-md border px-3 py-1.5"
       style={{ borderColor: GRADE_COLOUR[check.grade] }}
     >
-      <span className="size-[7px] shrink-0 rounded-full" style={{ background: GRADE_COLOUR[check.grade] }} />
+      <span className="size-1.75 shrink-0 rounded-full" style={{ background: GRADE_COLOUR[check.grade] }} />
       <span className="min-w-0">
         <b className="block truncate font-[600]">{check.title}</b>
         <span className="small block truncate text-quiet">{check.why}</span>

@@ -22,7 +22,7 @@ export function NetworkPanel({ device, status }: Props) {
         <Network size={14} style={{ color: colour }} /> {state}
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content className="pop w-[330px] p-3" sideOffset={4} align="end" aria-label="Network">
+        <Popover.Content className="pop w-82.5 p-3" sideOffset={4} align="end" aria-label="Network">
           <Links device={device} status={status} />
           <Clock device={device} status={status} />
           <Direct device={device} status={status} />
@@ -38,7 +38,7 @@ function Links({ device, status }: Props) {
       <h3 className="font-[580]">Links</h3>
       {status.links.map(({ up }, link) => (
         <div key={link} className="flex items-center gap-2 py-0.5">
-          <span className="size-[7px] rounded-full" style={{ background: up ? 'var(--fine)' : 'var(--stop)' }} />
+          <span className="size-1.75 rounded-full" style={{ background: up ? 'var(--fine)' : 'var(--stop)' }} />
           <span>
             {link === 0 ? 'First' : 'Second'} link {up ? 'carries the stream' : 'is cut'}
           </span>

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { Fragment, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { select, useDevices, useDoc, type DeviceState, deviceKey } from '@/client';
 import { lineId, patchEdits, type SessionDoc, type Track } from '@/core/session';
@@ -75,9 +76,9 @@ export function PatchTable() {
   return (
     <div className="min-h-0 flex-1 overflow-auto px-4 pb-2" data-testid="patch-table">
       <table ref={table} role="grid" aria-label="Patch of all devices" className="border-separate border-spacing-0">
-        <thead className="sticky top-0 z-[2] bg-ground">
+        <thead className="sticky top-0 z-2 bg-ground">
           <tr>
-            <th className="sticky left-0 z-[3] min-w-[230px] bg-ground" />
+            <th className="sticky left-0 z-3 min-w-57.5 bg-ground" />
             {doc.tracks.map((t) => (
               <th
                 key={t.id}
@@ -87,7 +88,7 @@ export function PatchTable() {
                 title={t.name}
               >
                 <span
-                  className={`block truncate ${t.armed ? 'text-rec' : ''}`}
+                  className={clsx('block truncate', t.armed && 'text-rec')}
                   style={{ maxWidth: Math.max(58, t.inputs.length * 26) }}
                 >
                   {t.name}
@@ -96,11 +97,11 @@ export function PatchTable() {
             ))}
           </tr>
           <tr>
-            <th className="sticky left-0 z-[3] border-b bg-ground" />
+            <th className="sticky left-0 z-3 border-b bg-ground" />
             {columns.map((c) => (
               <th
                 key={`${c.track.id} ${c.channel}`}
-                className={`figure border-b pb-1 text-center text-[10px]! text-quiet ${c.first ? 'border-l' : ''}`}
+                className={clsx('figure border-b pb-1 text-center text-tiny! text-quiet', c.first && 'border-l')}
               >
                 {c.label}
               </th>
@@ -112,10 +113,7 @@ export function PatchTable() {
             <Fragment key={row.id}>
               {row.channel === 0 && (
                 <tr>
-                  <th
-                    scope="rowgroup"
-                    className="small sticky left-0 z-[1] bg-ground pb-0.5 pt-2.5 text-left font-[580]"
-                  >
+                  <th scope="rowgroup" className="small sticky left-0 z-1 bg-ground pb-0.5 pt-2.5 text-left font-[580]">
                     {row.device.name}
                     <span className="font-[430] text-quiet">
                       {row.device.state === 'on' ? '' : ` · ${row.device.unavailable ?? 'off'}`}
@@ -124,9 +122,9 @@ export function PatchTable() {
                 </tr>
               )}
               <tr className="group">
-                <th scope="row" className="sticky left-0 z-[1] border-b bg-ground p-0 text-left font-[430]">
+                <th scope="row" className="sticky left-0 z-1 border-b bg-ground p-0 text-left font-[430]">
                   <button
-                    className="flex h-[26px] w-[230px] items-center gap-2 pr-2 text-left group-hover:bg-panel"
+                    className="flex h-6.5 w-57.5 items-center gap-2 pr-2 text-left group-hover:bg-panel"
                     onClick={() => select({ kind: 'line', id: row.id })}
                   >
                     <span className="figure w-[3ch] text-right text-quiet">{row.channel + 1}</span>
@@ -135,7 +133,7 @@ export function PatchTable() {
                       keys={[deviceKey(row.device.slot, row.channel)]}
                       label={`Level of ${row.name}`}
                       zone
-                      className="w-[56px] shrink-0"
+                      className="w-14 shrink-0"
                     />
                   </button>
                 </th>
@@ -150,12 +148,15 @@ export function PatchTable() {
                       aria-label={`${row.name} to ${c.track.name}${c.label ? ` ${c.label}` : ''}`}
                       data-cell={`${r} ${k}`}
                       tabIndex={r === here.row && k === here.column ? 0 : -1}
-                      className={`h-[26px] w-[26px] min-w-[26px] cursor-pointer border-b text-center hover:bg-raised group-hover:bg-panel focus-visible:outline-2 focus-visible:-outline-offset-2 ${c.first ? 'border-l' : ''}`}
+                      className={clsx(
+                        'h-6.5 w-6.5 min-w-6.5 cursor-pointer border-b text-center hover:bg-raised group-hover:bg-panel focus-visible:outline-2 focus-visible:-outline-offset-2',
+                        c.first && 'border-l',
+                      )}
                       onFocus={() => setAt({ row: r, column: k })}
                       onClick={() => press(doc, row, c)}
                     >
                       <span
-                        className="inline-block size-[10px] rounded-full align-middle"
+                        className="inline-block size-2.5 rounded-full align-middle"
                         style={
                           on
                             ? { background: c.track.armed ? 'var(--rec)' : 'var(--brass)' }

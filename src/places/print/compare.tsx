@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { Diff, Ear } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
@@ -66,11 +67,7 @@ export function Compare({ print, others }: { print: PrintFacts; others: readonly
           <Diff size={14} />
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
-          <DropdownMenu.Content
-            className="pop max-h-[320px] min-w-[190px] overflow-auto p-1"
-            sideOffset={4}
-            align="end"
-          >
+          <DropdownMenu.Content className="pop max-h-80 min-w-47.5 overflow-auto p-1" sideOffset={4} align="end">
             {others.map((o) => (
               <DropdownMenu.Item key={o.id} className="menu-item" onSelect={() => void compare(o)}>
                 with print {o.version}
@@ -86,7 +83,7 @@ export function Compare({ print, others }: { print: PrintFacts; others: readonly
         title={`Print ${print.version} against print ${shown?.with.version ?? ''}`}
         note="Each file as it was, and as it is; the difference is the peak of what is left where one is taken from the other."
       >
-        <div className="max-h-[420px] overflow-y-auto">
+        <div className="max-h-105 overflow-y-auto">
           <table className="w-full" data-testid="compared">
             <thead>
               <tr className="small border-b text-left text-quiet [&_th]:py-1 [&_th]:pr-3 [&_th]:font-[420]">
@@ -103,7 +100,7 @@ export function Compare({ print, others }: { print: PrintFacts; others: readonly
                 return (
                   <tr
                     key={`${c.range}/${c.what}/${c.after?.file ?? c.before?.file}`}
-                    className="h-[29px] border-b [&_td]:pr-3"
+                    className="h-7.25 border-b [&_td]:pr-3"
                   >
                     <td className="font-[560]">
                       {c.what}
@@ -112,7 +109,7 @@ export function Compare({ print, others }: { print: PrintFacts; others: readonly
                     <Change then={a ? formatDb(a.integrated) : null} now={b ? formatDb(b.integrated) : null} />
                     <Change then={a ? formatDb(a.truePeak) : null} now={b ? formatDb(b.truePeak) : null} />
                     <Change then={a ? a.seconds.toFixed(2) : null} now={b ? b.seconds.toFixed(2) : null} />
-                    <td className={`small pl-3 ${c.difference === -Infinity ? 'text-fine' : ''}`}>
+                    <td className={clsx('small pl-3', c.difference === -Infinity && 'text-fine')}>
                       {differenceOf(c)}
                       {c.place && (
                         <span className="block text-quiet">

@@ -72,7 +72,7 @@ function Incoming({ came, onClose }: { came: BroughtIn; onClose: () => void }) {
         {made.length > 0 && `, on ${made.length} new ${made.length === 1 ? 'track' : 'tracks'}: ${made.join(', ')}`}.
       </p>
       {notes.length > 0 && (
-        <ul className="small mt-2 max-h-[220px] overflow-y-auto text-warn" aria-label="What does not match">
+        <ul className="small mt-2 max-h-55 overflow-y-auto text-warn" aria-label="What does not match">
           {notes.map((n) => (
             <li key={n} className="py-0.5">
               {n}

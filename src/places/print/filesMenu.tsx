@@ -50,7 +50,7 @@ export function FilesMenu({ chosen, onChange }: { chosen: ChosenFiles; onChange:
         <Popover.Content
           align="end"
           sideOffset={6}
-          className="pop flex max-h-[70vh] w-[320px] flex-col overflow-auto p-3"
+          className="pop flex max-h-[70vh] w-80 flex-col overflow-auto p-3"
           aria-label="Which files are printed"
         >
           <Head

@@ -16,7 +16,7 @@ export function HowPrinted() {
   return (
     <section aria-label="How it is printed">
       <h2 className="title mb-2 mt-5">How it is printed</h2>
-      <div className="flex flex-col gap-1.5 [&>label]:flex [&>label]:min-h-[26px] [&>label]:items-center [&>label]:gap-2">
+      <div className="flex flex-col gap-1.5 [&>label]:flex [&>label]:min-h-6.5 [&>label]:items-center [&>label]:gap-2">
         <label>
           <input
             type="checkbox"

@@ -9,7 +9,7 @@ export function OnTheReport() {
       <h2 className="title mb-2 mt-5">On the report</h2>
       <div className="flex flex-col gap-1.5">
         <label className="flex items-center gap-2">
-          <span className="w-[58px] shrink-0 text-quiet">For</span>
+          <span className="w-14.5 shrink-0 text-quiet">For</span>
           <TextField
             label="For whom it is made"
             placeholder="client"
@@ -21,7 +21,7 @@ export function OnTheReport() {
           />
         </label>
         <label className="flex items-center gap-2">
-          <span className="w-[58px] shrink-0 text-quiet">Contact</span>
+          <span className="w-14.5 shrink-0 text-quiet">Contact</span>
           <TextField
             label="Whom to ask"
             placeholder="name, mail or telephone"
@@ -36,7 +36,7 @@ export function OnTheReport() {
           key={about?.notes ?? ''}
           aria-label="Notes on the report"
           placeholder="Notes for the client"
-          className="field h-[58px]! resize-none py-1.5"
+          className="field h-14.5! resize-none py-1.5"
           maxLength={2000}
           defaultValue={about?.notes ?? ''}
           onKeyDown={(e) => e.stopPropagation()}

@@ -96,11 +96,11 @@ function FileRow({ row, named, state }: { row: Row; named: boolean; state: Print
   const lead = proof?.lead && facts ? (proof.lead * doc.format.sampleRate) / facts.sampleRate : 0;
   return (
     <tr
-      className="h-[29px] border-b [&_td]:pr-2 [&_td.text-right]:whitespace-nowrap"
+      className="h-7.25 border-b [&_td]:pr-2 [&_td.text-right]:whitespace-nowrap"
       data-print={proof?.deliverable ?? d?.id}
       style={worst ? { background: `color-mix(in oklab, ${GRADE_COLOUR[worst]} 11%, transparent)` } : {}}
     >
-      {named && <td className="max-w-[90px] truncate pl-1 text-quiet">{range?.name}</td>}
+      {named && <td className="max-w-22.5 truncate pl-1 text-quiet">{range?.name}</td>}
       <td className="pl-1">
         <span className="flex items-center gap-2 whitespace-nowrap font-[560]">
           {bus && bus.kind !== 'reference' && <StemTag bus={bus} />}
@@ -128,11 +128,11 @@ function FileRow({ row, named, state }: { row: Row; named: boolean; state: Print
       <td className="figure text-right">
         {facts ? (facts.silent ? 'all' : `${facts.longestSilence.toFixed(1)} s`) : '–'}
       </td>
-      <td className="min-w-[150px] pl-4">
+      <td className="min-w-37.5 pl-4">
         {proof ? (
           <span className="flex items-center gap-2">
             <span
-              className="size-[7px] shrink-0 rounded-full"
+              className="size-1.75 shrink-0 rounded-full"
               style={{ background: worst ? GRADE_COLOUR[worst] : 'var(--fine)' }}
             />
             <span className="small leading-tight">

@@ -170,7 +170,7 @@ export function PrintView() {
       </div>
       <Inspector label="Brief and print check">
         <h2 className="title mb-2 pr-6">What the brief asks</h2>
-        <dl className="[&_dd]:figure [&_div]:flex [&_div]:h-[30px] [&_div]:items-center [&_div]:justify-between [&_div]:border-b [&_dt]:text-quiet">
+        <dl className="[&_dd]:figure [&_div]:flex [&_div]:h-7.5 [&_div]:items-center [&_div]:justify-between [&_div]:border-b [&_dt]:text-quiet">
           <div>
             <dt>File</dt>
             <dd>{doc.format.fileKind}</dd>

@@ -23,7 +23,7 @@ export function Line({ session }: { session: string }) {
         const name = `${print.session === session ? '' : `${print.name}, `}Print ${print.version}`;
         return (
           <li key={print.id} className="flex items-center gap-3" data-in-line={print.state}>
-            <span className="small w-[200px] truncate" title={name}>
+            <span className="small w-50 truncate" title={name}>
               {name}
               {print.ranges.length > 1 && (
                 <span className="text-quiet">
@@ -34,7 +34,7 @@ export function Line({ session }: { session: string }) {
             {print.state === 'running' ? (
               <>
                 <div
-                  className="h-2 flex-1 overflow-hidden rounded-[2px] bg-track"
+                  className="h-2 flex-1 overflow-hidden rounded-xs bg-track"
                   role="progressbar"
                   aria-valuenow={percent}
                   aria-label={name}
@@ -42,7 +42,7 @@ export function Line({ session }: { session: string }) {
                   <div className="h-full bg-brass" style={{ width: `${percent}%` }} />
                 </div>
                 <span className="figure w-[5ch] text-right">{percent} %</span>
-                <span className="small w-[150px] text-quiet">{whereText(print)}</span>
+                <span className="small w-37.5 text-quiet">{whereText(print)}</span>
               </>
             ) : (
               <span className="small flex-1 text-quiet">{i === 1 ? 'comes next' : `${i} before it`}</span>

@@ -1,3 +1,4 @@
+import { clsx } from 'clsx';
 import { ShieldCheck } from 'lucide-react';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -45,13 +46,13 @@ export function ProveAgain() {
         title={wrong === 0 ? 'All of it is as it was proven' : `${wrong} not as proven`}
         note={shown?.name}
       >
-        <ul className="max-h-[380px] overflow-y-auto" aria-label="What was looked at again">
+        <ul className="max-h-95 overflow-y-auto" aria-label="What was looked at again">
           {shown?.found.map((f) => (
             <li key={`${f.what} ${f.found}`} className="flex items-baseline gap-2 border-b py-1.5">
-              <span className={`size-[7px] shrink-0 rounded-full ${f.good ? 'bg-fine' : 'bg-stop'}`} />
+              <span className={clsx('size-1.75 shrink-0 rounded-full', f.good ? 'bg-fine' : 'bg-stop')} />
               <span className="min-w-0 flex-1">
                 <span className="figure break-all">{f.what}</span>
-                <span className={`small block ${f.good ? 'text-quiet' : 'text-stop'}`}>{f.found}</span>
+                <span className={clsx('small block', f.good ? 'text-quiet' : 'text-stop')}>{f.found}</span>
               </span>
             </li>
           ))}

@@ -83,7 +83,7 @@ function RangesDialog({ onClose }: { onClose: () => void }) {
       <table className="w-full" data-testid="ranges">
         <tbody>
           {list.map((r) => (
-            <tr key={r.id} className="h-[29px] border-b">
+            <tr key={r.id} className="h-7.25 border-b">
               <td>
                 <TextField
                   label={`Name of ${r.name}`}

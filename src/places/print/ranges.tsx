@@ -1,3 +1,4 @@
+import { clsx } from 'clsx';
 import type { ProvedRange } from '@/core/print';
 import { Choice } from '@/parts';
 
@@ -29,7 +30,7 @@ export function Ranges({
           ...proven.map((r, i) => ({ value: String(i), label: r.name, note: note(r) })),
         ]}
       />
-      <span className={`small ${wrong > 0 ? 'text-warn' : 'text-fine'}`}>
+      <span className={clsx('small', wrong > 0 ? 'text-warn' : 'text-fine')}>
         {wrong === 0 ? 'each as agreed' : `${wrong} of ${proven.length} not as agreed`}
       </span>
     </p>

@@ -86,7 +86,7 @@ export function RawTracks({ onClose }: { onClose: () => void }) {
           )}
         </div>
       </div>
-      <ul className="mt-3 max-h-[230px] overflow-y-auto" aria-label="Tracks to hand over">
+      <ul className="mt-3 max-h-57.5 overflow-y-auto" aria-label="Tracks to hand over">
         {able.map((t) => (
           <li key={t.id} className="border-b">
             <label className="flex items-center gap-2 py-1">

@@ -18,7 +18,7 @@ export function ReportMenu({ print }: { print: PrintFacts }) {
         <FileText size={14} /> Report
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content className="pop min-w-[190px] p-1" sideOffset={4} align="end">
+        <DropdownMenu.Content className="pop min-w-47.5 p-1" sideOffset={4} align="end">
           <DropdownMenu.Item className="menu-item" asChild>
             <a href={address('html', false)} target="_blank" rel="noreferrer">
               Read it <span className="small ml-auto text-quiet">page</span>

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { soundSvg } from '@/core/report';
 import type { SoundFigures } from '@/core/print';
 
@@ -25,8 +26,8 @@ export function SoundChart({ sound }: { sound: SoundFigures }) {
         {sound.correlations.map((c) => (
           <span key={c.pair.join('/')}>
             {c.pair.join('/')} correlate{' '}
-            <span className={`figure ${c.value < 0 ? 'text-warn' : 'text-text'}`}>{c.value.toFixed(2)}</span>, at the
-            least <span className="figure text-text">{c.lowest.toFixed(2)}</span>
+            <span className={clsx('figure', c.value < 0 ? 'text-warn' : 'text-text')}>{c.value.toFixed(2)}</span>, at
+            the least <span className="figure text-text">{c.lowest.toFixed(2)}</span>
           </span>
         ))}
       </p>

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { linkedSentences, type ProvedRange, type SumProof as Sum } from '@/core/print';
 
 /** Do the stems add up to each reference? The figure, the verdict and, if not, why. */
@@ -29,14 +30,14 @@ function OneSum({ sum, named }: { sum: Sum; named: boolean }) {
     <div className="mt-1 [&+&]:mt-4">
       <p className="flex items-baseline gap-2">
         <span
-          className={`figure text-[25px]! ${sum.equal ? 'text-fine' : 'text-warn'}`}
+          className={clsx('figure text-clock!', sum.equal ? 'text-fine' : 'text-warn')}
           data-difference={Number.isFinite(sum.difference) ? sum.difference : -999}
         >
           {sum.difference === -Infinity ? 'equal' : sum.difference.toFixed(1)}
         </span>
         <span className="small text-quiet">{sum.difference === -Infinity ? 'to the bit' : 'dBFS peak difference'}</span>
       </p>
-      <p className={`font-[580] ${sum.equal ? 'text-fine' : 'text-warn'}`}>
+      <p className={clsx('font-[580]', sum.equal ? 'text-fine' : 'text-warn')}>
         {sum.equal ? `They add up to ${to}.` : `They do not add up to ${to}.`}
       </p>
       {sum.reasons.map((r) => (

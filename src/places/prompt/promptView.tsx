@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { useRef, useState } from 'react';
 import { heardAt, type PromptDoc, type PromptNews } from '@/core/prompt';
 import { timecodeOf, useFrame, drawText } from '@/parts';
@@ -37,7 +38,10 @@ export function PromptView({ doc, news, now, picture }: PromptViewProps) {
   const withPicture = doc.picture !== null && shown.picture;
   return (
     <main
-      className={`@container-size group flex h-screen flex-col overflow-hidden border-[clamp(6px,1.2vmin,14px)] ${spoken ? 'border-rec' : 'border-transparent'}`}
+      className={clsx(
+        '@container-size group flex h-screen flex-col overflow-hidden border-[clamp(6px,1.2vmin,14px)]',
+        spoken ? 'border-rec' : 'border-transparent',
+      )}
       data-prompt={spoken ? 'speak' : recording ? 'ready' : 'still'}
     >
       <header className="flex shrink-0 items-baseline justify-between gap-[3cqmin] px-[3cqmin] py-[1.5cqmin] text-[max(13px,3.2cqmin)] text-quiet">
@@ -114,7 +118,7 @@ function Countdown({ left: secondsLeft }: { left: () => number | null }) {
     <div
       ref={text}
       aria-label="Countdown"
-      className="figure invisible absolute right-[3cqmin] top-[2cqmin] z-[1] text-[max(40px,18cqmin)]! leading-none text-brass"
+      className="figure invisible absolute right-[3cqmin] top-[2cqmin] z-1 text-[max(40px,18cqmin)]! leading-none text-brass"
     />
   );
 }
@@ -125,7 +129,7 @@ function Words({ text }: { text: string | null }) {
   const size = long > 320 ? 4.2 : long > 160 ? 5.4 : long > 80 ? 7 : 9;
   return (
     <p
-      className={`min-h-0 flex-1 overflow-y-auto font-[520] leading-[1.2] ${text ? '' : 'text-quiet'}`}
+      className={clsx('min-h-0 flex-1 overflow-y-auto font-[520] leading-[1.2]', !text && 'text-quiet')}
       style={{ fontSize: `max(18px, ${size}cqmin)` }}
     >
       {text ?? 'The line that is chosen on the floor appears here.'}

@@ -41,7 +41,7 @@ function RoomBar() {
   const name = useRooms((s) => s.list?.find((r) => r.id === id)?.room.name);
   const sounds = useInRoom((s) => s.sounds);
   return (
-    <div className="flex h-[44px] shrink-0 items-center gap-3 px-4">
+    <div className="flex h-11 shrink-0 items-center gap-3 px-4">
       <Segments label="Part of the room" value={lens} options={LENSES} onChange={showLens} />
       <span className="small truncate text-quiet" data-testid="room-now">
         {name ? (sounds ? name : `${name}, folded for two ears`) : 'headphones or two loudspeakers'}

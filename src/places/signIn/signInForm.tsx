@@ -24,8 +24,8 @@ export function SignInForm() {
     );
   };
   return (
-    <main className="mx-auto grid h-screen w-[320px] content-center gap-4">
-      <h1 className="text-[20px] font-[640] tracking-[0.16em]" style={{ fontStretch: '125%' }}>
+    <main className="mx-auto grid h-screen w-80 content-center gap-4">
+      <h1 className="text-head font-[640] tracking-[0.16em]" style={{ fontStretch: '125%' }}>
         WIDE·ROOM
       </h1>
       <form className="grid gap-3" onSubmit={submit} aria-label="Sign in">

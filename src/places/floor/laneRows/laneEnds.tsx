@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { MoreHorizontal, Power, X } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { toast } from 'sonner';
@@ -122,12 +123,12 @@ export function LaneTo({ target }: { target: LaneTarget }) {
   const riding = useRide((s) => s.riding === laneKey(target));
   return (
     <div
-      className={`flex items-center justify-between gap-1 border-b px-2.5 ${riding ? 'bg-rec/20' : ''}`}
+      className={clsx('flex items-center justify-between gap-1 border-b px-2.5', riding && 'bg-rec/20')}
       style={{ height: LANE_ROW }}
     >
       <Choice
         look="bare"
-        className={`small ${mode === 'off' ? 'text-quiet' : 'text-rec'}`}
+        className={clsx('small', mode === 'off' ? 'text-quiet' : 'text-rec')}
         label={`Ride of ${name}`}
         value={mode}
         options={RIDES}
@@ -162,7 +163,7 @@ function LaneMenu({ target, name }: { target: LaneTarget; name: string }) {
         <MoreHorizontal size={14} />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content className="pop min-w-[230px] p-1" align="end" sideOffset={4}>
+        <DropdownMenu.Content className="pop min-w-57.5 p-1" align="end" sideOffset={4}>
           <DropdownMenu.RadioGroup value={shape} onValueChange={(s) => useLanes.setState({ shape: s as LaneShape })}>
             {LANE_SHAPES.map((s) => (
               <DropdownMenu.RadioItem

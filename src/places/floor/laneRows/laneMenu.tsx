@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { ChartSpline } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { toast } from 'sonner';
@@ -12,7 +13,10 @@ export function LanesToggle({ owner, name }: { owner: string; name: string }) {
   const open = useLanes((s) => s.open.has(owner));
   return (
     <button
-      className={`small flex items-center gap-0.5 ${count > 0 || open ? 'text-brass' : 'text-quiet opacity-0 group-hover:opacity-100 focus-visible:opacity-100'}`}
+      className={clsx(
+        'small flex items-center gap-0.5',
+        count > 0 || open ? 'text-brass' : 'text-quiet opacity-0 group-hover:opacity-100 focus-visible:opacity-100',
+      )}
       aria-expanded={open}
       aria-label={`Lanes of ${name}`}
       title={open ? 'Hide its lanes' : 'Show its lanes: values that follow the timeline'}
@@ -44,11 +48,7 @@ export function LaneMenu() {
         <ChartSpline size={14} /> Lane
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          className="pop max-h-[360px] min-w-[220px] overflow-auto p-1"
-          align="start"
-          sideOffset={4}
-        >
+        <DropdownMenu.Content className="pop max-h-90 min-w-55 overflow-auto p-1" align="start" sideOffset={4}>
           {FADES.map((s) => (
             <DropdownMenu.Item key={s} className="menu-item" onSelect={() => fade(s)}>
               Fade all stems at the end, {s} s
@@ -75,7 +75,7 @@ function Choices({ node }: { node: Track | Bus }) {
         {node.name} <span className="ml-auto pl-4 text-quiet">›</span>
       </DropdownMenu.SubTrigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.SubContent className="pop max-h-[360px] overflow-auto p-1">
+        <DropdownMenu.SubContent className="pop max-h-90 overflow-auto p-1">
           {laneChoices(doc, node).map((c) => (
             <DropdownMenu.Item key={c.name} className="menu-item" onSelect={() => showLane(c.target)}>
               {c.name}

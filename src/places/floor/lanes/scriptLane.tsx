@@ -23,7 +23,7 @@ export function ScriptLane(props: LaneProps) {
         .map((c) => (
           <button
             key={c.id}
-            className="small absolute top-[3px] h-[18px] overflow-hidden whitespace-nowrap rounded-[3px] border-l-[3px] bg-raised px-1 text-left"
+            className="small absolute top-0.75 h-4.5 overflow-hidden whitespace-nowrap rounded-sm border-l-[3px] bg-raised px-1 text-left"
             style={{
               left: x(c.start),
               width: Math.max(4, x(c.end) - x(c.start)),
@@ -45,7 +45,7 @@ export function ScriptLane(props: LaneProps) {
         .map((m) => (
           <button
             key={m.id}
-            className="small absolute top-0 h-[24px] border-l border-brass pl-1 text-brass"
+            className="small absolute top-0 h-6 border-l border-brass pl-1 text-brass"
             style={{ left: x(m.at) }}
             title={`Marker ${m.name}`}
             onClick={() => locate(m.at)}

@@ -17,7 +17,7 @@ export function AskRate() {
       title={asked.length === 1 ? 'Another sample rate' : `${asked.length} files at other sample rates`}
       note={first ? `The session runs at ${khz(first.to)}. Nothing of them has been brought in yet.` : undefined}
     >
-      <ul className="max-h-[220px] overflow-y-auto border-y">
+      <ul className="max-h-55 overflow-y-auto border-y">
         {asked.map((a) => (
           <li key={a.id} className="flex justify-between gap-3 py-0.5">
             <span className="truncate">{a.name}</span>

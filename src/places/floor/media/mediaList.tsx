@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { ArrowDownToLine, Download, GripVertical, Trash2 } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useQuery } from '@tanstack/react-query';
@@ -46,7 +47,7 @@ export function MediaList() {
         <input
           aria-label="Search the files"
           placeholder={`${list.length} files`}
-          className="field small h-[24px]!"
+          className="field small h-6!"
           value={words}
           onChange={(e) => setWords(e.target.value)}
           onKeyDown={(e) => e.stopPropagation()}
@@ -147,7 +148,7 @@ function OrderOf({ media }: { media: MediaRef }) {
       <Choice
         label={`Channel order of ${media.name}`}
         look="bare"
-        className={`figure -ml-1 ${media.unsaid ? 'text-warn' : ''}`}
+        className={clsx('figure -ml-1', media.unsaid && 'text-warn')}
         value={media.order ?? 'wav'}
         options={ordersOf(layout).map((o) => ({
           value: o.id,
@@ -189,7 +190,7 @@ function ClearUnused({ open, unused, onClose }: { open: boolean; unused: Usage[]
       title={`Clear ${unused.length} ${unused.length === 1 ? 'file' : 'files'} that nothing uses`}
       note="They leave the session's list. The files themselves stay in its folder until you delete them there; undo brings them back."
     >
-      <ul className="max-h-[260px] overflow-y-auto">
+      <ul className="max-h-65 overflow-y-auto">
         {unused.map(({ media }) => (
           <li key={media.id} className="truncate py-0.5">
             {media.name}

@@ -119,7 +119,7 @@ export function ImportScript({ open, onClose }: { open: boolean; onClose: () => 
       </div>
       <textarea
         aria-label="Script"
-        className="field figure h-[110px]! resize-none py-2"
+        className="field figure h-27.5! resize-none py-2"
         placeholder={
           'number,in,out,character,text\n12,10:00:23:00,10:00:26:10,Pilot,"Mind the gauge."\n\nor\n\nPILOT: Mind the gauge.'
         }
@@ -136,12 +136,12 @@ export function ImportScript({ open, onClose }: { open: boolean; onClose: () => 
       )}
       <Asked read={read} asked={asked} text={text} onAsked={setAsked} />
       {ready && (
-        <ul className="mt-2 max-h-[170px] overflow-y-auto border-y" aria-label="What would come">
+        <ul className="mt-2 max-h-42.5 overflow-y-auto border-y" aria-label="What would come">
           {ready.cues.slice(0, 60).map((c) => (
             <li key={c.id} className="flex gap-2 py-0.5">
               <span className="figure w-[4ch] truncate text-right">{c.number}</span>
               <span className="figure text-quiet">{timecodeOf(doc, c.start)}</span>
-              <b className="w-[90px] shrink-0 truncate font-[580]">{c.character}</b>
+              <b className="w-22.5 shrink-0 truncate font-[580]">{c.character}</b>
               <span className="truncate">{c.text}</span>
             </li>
           ))}

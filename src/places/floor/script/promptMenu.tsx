@@ -27,7 +27,7 @@ export function PromptMenu() {
           <MonitorUp size={14} />
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
-          <DropdownMenu.Content className="pop min-w-[230px] p-1" sideOffset={4} align="end">
+          <DropdownMenu.Content className="pop min-w-57.5 p-1" sideOffset={4} align="end">
             <DropdownMenu.Item asChild className="menu-item">
               <a href={`/prompt/${session}`} target="wide-room-prompt">
                 In a window of this computer
@@ -111,7 +111,7 @@ function Matrix({ text }: { text: string }) {
   return (
     <svg
       viewBox={`-3 -3 ${size + 6} ${size + 6}`}
-      className="size-[150px] shrink-0 rounded-md bg-white"
+      className="size-37.5 shrink-0 rounded-md bg-white"
       role="img"
       aria-label="The address as a pattern for a camera"
       shapeRendering="crispEdges"

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { Check, FileText, Mic, Plus, Search, Trash2 } from 'lucide-react';
 import { nanoid } from 'nanoid';
 import { useEffect, useMemo, useRef, useState } from 'react';
@@ -62,7 +63,7 @@ export function Script() {
       </div>
       {doc.cues.length > 0 && (
         <div className="flex items-center gap-1 px-3 pb-1.5">
-          <label className="field flex h-[24px]! min-w-0 flex-1 items-center gap-1 px-1.5!">
+          <label className="field flex h-6! min-w-0 flex-1 items-center gap-1 px-1.5!">
             <Search size={12} className="shrink-0 text-quiet" />
             <input
               aria-label="Search the script"
@@ -122,7 +123,10 @@ function CueRow({ cue }: { cue: Cue }) {
   return (
     <li
       ref={row}
-      className={`border-b border-l-[3px] px-3 py-2 ${recording ? 'border-l-rec bg-rec/10' : chosen ? 'border-l-brass bg-raised' : 'border-l-transparent'}`}
+      className={clsx(
+        'border-b border-l-[3px] px-3 py-2',
+        recording ? 'border-l-rec bg-rec/10' : chosen ? 'border-l-brass bg-raised' : 'border-l-transparent',
+      )}
       data-cue={cue.number}
       data-state={state}
       aria-current={chosen}
@@ -136,7 +140,7 @@ function CueRow({ cue }: { cue: Cue }) {
         }}
       >
         <span
-          className="size-[7px] shrink-0 self-center rounded-full"
+          className="size-1.75 shrink-0 self-center rounded-full"
           style={{ background: CUE_COLOUR[state] }}
           title={state}
         />
@@ -152,7 +156,7 @@ function CueRow({ cue }: { cue: Cue }) {
       {chosen ? (
         <CueFields cue={cue} />
       ) : (
-        <p className={`leading-snug ${state === 'done' ? 'text-quiet' : ''}`}>
+        <p className={clsx('leading-snug', state === 'done' && 'text-quiet')}>
           {cue.text || <span className="text-quiet">no words yet</span>}
         </p>
       )}
@@ -172,7 +176,7 @@ function CueFields({ cue }: { cue: Cue }) {
         defaultValue={cue.text}
         rows={Math.min(6, Math.max(1, Math.ceil(cue.text.length / 38)))}
         maxLength={2000}
-        className="w-full resize-none rounded-[4px] border border-transparent bg-transparent px-1 leading-snug hover:border-line focus:border-brass focus:outline-none"
+        className="w-full resize-none rounded-sm border border-transparent bg-transparent px-1 leading-snug hover:border-line focus:border-brass focus:outline-none"
         onBlur={(e) => e.target.value !== cue.text && set({ text: e.target.value })}
         onKeyDown={(e) => {
           e.stopPropagation();
@@ -197,7 +201,7 @@ function CueFields({ cue }: { cue: Cue }) {
           value={cue.character}
           placeholder="character"
           mayBeEmpty
-          className="small w-[76px]"
+          className="small w-19"
           onChange={(character) => set({ character })}
         />
         <TextField

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { Handle, Position, type NodeProps } from '@xyflow/react';
 import { ChevronsDownUp, ChevronsUpDown, Plus } from 'lucide-react';
 import { memo, useRef } from 'react';
@@ -44,7 +45,7 @@ export const TrackBox = memo(function TrackBox({ data, selected }: NodeProps) {
   const track = data.track as ShownTrack;
   return (
     <div
-      className="flex h-[42px] cursor-pointer flex-col justify-center gap-1 rounded-md border bg-panel px-2.5"
+      className="flex h-10.5 cursor-pointer flex-col justify-center gap-1 rounded-md border bg-panel px-2.5"
       style={{ width, borderColor: border(selected, trouble) }}
       data-track={track.id}
       data-box={track.id}
@@ -74,7 +75,7 @@ export const FoldBox = memo(function FoldBox({ data }: NodeProps) {
   const [bus, count] = [data.bus as ShownBus, data.count as number];
   return (
     <div
-      className="flex h-[42px] cursor-pointer flex-col justify-center gap-1 rounded-md border bg-panel px-2.5 shadow-[3px_3px_0_-1px_var(--line)]"
+      className="flex h-10.5 cursor-pointer flex-col justify-center gap-1 rounded-md border bg-panel px-2.5 shadow-[3px_3px_0_-1px_var(--line)]"
       style={{ width, borderColor: 'var(--line)' }}
       data-box={`fold:${bus.id}`}
       tabIndex={0}
@@ -132,16 +133,16 @@ export const BusBox = memo(function BusBox({ data, selected }: NodeProps) {
             ] as const
           ).map(([side, keys]) => (
             <div key={side} className="flex items-center gap-2 leading-none">
-              <span className="small w-[20px] text-quiet">{side}</span>
+              <span className="small w-5 text-quiet">{side}</span>
               <Meter keys={keys} label={`${bus.name} ${side}`} className="flex-1" height={5} />
               <PeakFigure keys={keys} className="w-[5.2ch] text-right" />
             </div>
           ))
         )}
-        <div className="small mt-auto flex flex-col truncate leading-[15px] text-quiet">
+        <div className="small mt-auto flex flex-col truncate leading-3.75 text-quiet">
           {stages.length > 0 && <span className="truncate">{stages.join(', ')}</span>}
           {files.map((f) => (
-            <span key={f} className="figure truncate text-[11px]!" title={`Printed as ${f}`}>
+            <span key={f} className="figure truncate text-small!" title={`Printed as ${f}`}>
               ⇥ {f.replace(/\.\w+$/, '')}
             </span>
           ))}
@@ -182,23 +183,23 @@ function ReferenceBody({ bus, sources }: { bus: ShownBus; sources: number }) {
   });
   return (
     <>
-      <div className="mt-1 flex flex-col gap-[7px]">
+      <div className="mt-1 flex flex-col gap-1.75">
         {speakers.map(({ label, channel }) => (
           <div key={label} className="flex items-center gap-2 leading-none">
-            <span className="small w-[24px] text-quiet">{label}</span>
+            <span className="small w-6 text-quiet">{label}</span>
             <Meter keys={[leavingKey(bus.id, channel)]} label={`${bus.name} ${label}`} className="flex-1" height={5} />
           </div>
         ))}
       </div>
       {first && (
         <div className="mt-2 leading-tight">
-          <span ref={text} className="figure text-[19px]!">
+          <span ref={text} className="figure text-word!">
             –∞
           </span>{' '}
           <span className="small text-quiet">LUFS</span>
         </div>
       )}
-      <div className={`small leading-tight ${first ? '' : 'mt-3'} ${sources >= stems ? 'text-fine' : 'text-warn'}`}>
+      <div className={clsx('small leading-tight', !first && 'mt-3', sources >= stems ? 'text-fine' : 'text-warn')}>
         {sources} of {stems} stems arrive
       </div>
     </>
@@ -234,7 +235,7 @@ export const PrintedBox = memo(function PrintedBox({ data }: NodeProps) {
   const doc = useDoc('deliverables', 'buses');
   return (
     <div
-      className="flex flex-col gap-[3px] rounded-md border border-dashed px-2.5 py-2"
+      className="flex flex-col gap-0.75 rounded-md border border-dashed px-2.5 py-2"
       style={{ width, height }}
       data-testid="printed"
     >
@@ -263,7 +264,7 @@ export const PrintedBox = memo(function PrintedBox({ data }: NodeProps) {
 export const NewBusBox = memo(function NewBusBox({ data }: NodeProps) {
   return (
     <div
-      className="small flex h-[34px] items-center gap-2 rounded-md border border-dashed px-3 text-quiet"
+      className="small flex h-8.5 items-center gap-2 rounded-md border border-dashed px-3 text-quiet"
       style={{ width: (data as BoxData).width }}
       data-testid="new-bus"
     >
@@ -287,12 +288,12 @@ export const BraceBox = memo(function BraceBox({ data }: NodeProps) {
   });
   return (
     <div
-      className="pointer-events-none w-[7px] border-y-[1.5px] border-r-[1.5px] border-brass"
+      className="pointer-events-none w-1.75 border-y-[1.5px] border-r-[1.5px] border-brass"
       style={{ height }}
       data-brace={reference}
     >
       <span
-        className="small absolute bottom-full left-[-2px] whitespace-nowrap pb-[2px] leading-none text-brass"
+        className="small absolute bottom-full left-[-2px] whitespace-nowrap pb-0.5 leading-none text-brass"
         title={`The stems of ${name} are limited alike`}
       >
         limited alike · <span ref={text}>0.0 dB</span>

@@ -27,12 +27,7 @@ export function Pop({ label, children }: { label: string; children: (close: () =
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger className="btn">{label}</Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content
-          align="start"
-          sideOffset={6}
-          className="pop flex w-[300px] flex-col gap-2 p-3"
-          aria-label={label}
-        >
+        <Popover.Content align="start" sideOffset={6} className="pop flex w-75 flex-col gap-2 p-3" aria-label={label}>
           {children(() => setOpen(false))}
         </Popover.Content>
       </Popover.Portal>

@@ -90,7 +90,7 @@ function Arriving({ row: { node } }: { row: RowFacts }) {
   const keys = useMemo(() => levelKeys(node, 'in'), [node]);
   return (
     <span className="flex w-full items-center gap-1.5">
-      <Meter keys={keys} label={`Arriving at ${node.name}`} className="w-[86px] shrink-0" height={6} />
+      <Meter keys={keys} label={`Arriving at ${node.name}`} className="w-21.5 shrink-0" height={6} />
       {isBus(node) && <OversButton bus={node.id} name={node.name} />}
     </span>
   );
@@ -102,7 +102,7 @@ function OversButton({ bus, name }: { bus: string; name: string }) {
   if (count === 0) return null;
   return (
     <button
-      className="rounded-[4px] border border-stop px-1.5 text-[11px] leading-[16px] text-stop"
+      className="rounded-sm border border-stop px-1.5 text-small leading-4 text-stop"
       aria-label={`Clear ${count} overs of ${name}`}
       title="Passed full scale before its chain; click clears the count"
       onClick={(e) => {

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import {
   flexRender,
   getCoreRowModel,
@@ -153,7 +154,10 @@ const TableRow = memo(
         aria-label={facts.name}
         data-flow-row={facts.id}
         tabIndex={0}
-        className={`absolute inset-x-0 grid cursor-default select-none items-center gap-x-3 border-b ${picked ? 'bg-brass/10 shadow-[inset_3px_0_0_var(--brass)]' : 'hover:bg-panel'}`}
+        className={clsx(
+          'absolute inset-x-0 grid cursor-default select-none items-center gap-x-3 border-b',
+          picked ? 'bg-brass/10 shadow-[inset_3px_0_0_var(--brass)]' : 'hover:bg-panel',
+        )}
         style={{ gridTemplateColumns: template, height: ROW, transform: `translateY(${top}px)` }}
         onClick={(e) => {
           // Fields and buttons of a row act on it alone.
@@ -184,7 +188,10 @@ const TableRow = memo(
           <span
             key={cell.id}
             role="gridcell"
-            className={`flex min-w-0 items-center ${cell.column.id === 'name' && grade ? (grade === 'stop' ? 'text-stop' : 'text-warn') : ''}`}
+            className={clsx(
+              'flex min-w-0 items-center',
+              cell.column.id === 'name' && grade && (grade === 'stop' ? 'text-stop' : 'text-warn'),
+            )}
             title={typeof cell.getValue() === 'string' ? (cell.getValue() as string) : undefined}
           >
             {flexRender(cell.column.columnDef.cell, cell.getContext())}

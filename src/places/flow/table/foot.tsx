@@ -10,13 +10,13 @@ export function Foot({ doc }: { doc: SessionDoc }) {
   const overs = useOvers((s) => Object.keys(s.overs).length);
   const [first] = found;
   return (
-    <div className="mx-4 flex min-h-[44px] items-stretch gap-3" data-foot>
+    <div className="mx-4 flex min-h-11 items-stretch gap-3" data-foot>
       <SumNow doc={doc} />
       <div className="flex min-w-0 flex-1 items-center gap-3 rounded-md border px-3">
         {first ? (
           <>
             <span
-              className="size-[7px] shrink-0 rounded-full"
+              className="size-1.75 shrink-0 rounded-full"
               style={{
                 background:
                   first.grade === 'note' ? 'var(--signal)' : first.grade === 'stop' ? 'var(--stop)' : 'var(--warn)',

@@ -40,7 +40,7 @@ function JoinForm({ doc, buses, close }: { doc: SessionDoc; buses: Bus[]; close:
           onChange={setLayout}
         />
       </div>
-      <ul className="small max-h-[200px] overflow-auto text-quiet" aria-label="Speakers of the joined buses">
+      <ul className="small max-h-50 overflow-auto text-quiet" aria-label="Speakers of the joined buses">
         {buses.map((b, i) => (
           <li key={b.id} className="flex justify-between gap-3">
             <span className="truncate">{b.name}</span>

@@ -40,7 +40,7 @@ export function SendTo({ doc, rows }: { doc: SessionDoc; rows: Rows }) {
             />
             {way === 'send' && <Figure label="Level of the sends, dB" value={text} onChange={setText} />}
           </div>
-          <div className="max-h-[240px] overflow-auto">
+          <div className="max-h-60 overflow-auto">
             {targets.map((b) => (
               <button key={b.id} className="menu-item w-full text-left" onClick={() => go(b.id, close)}>
                 {b.name} <span className="small ml-auto text-quiet">{KIND_NAMES[b.kind]}</span>

@@ -16,7 +16,7 @@ export function PickBar() {
   const rows = rowsOfIds(doc, ids);
   if (rows.length === 0)
     return (
-      <div className="mx-4 flex h-[42px] items-center gap-2 rounded-md border border-dashed px-3">
+      <div className="mx-4 flex h-10.5 items-center gap-2 rounded-md border border-dashed px-3">
         <span className="small mr-1 text-quiet">Pick rows by click, Shift or Ctrl; or</span>
         {PICKS.map((p) => (
           <button key={p.label} className="chip" onClick={() => pickRows(p.of(doc))}>
@@ -31,7 +31,7 @@ export function PickBar() {
   const soloed = rows.every((r) => r.soloed);
   return (
     <div
-      className="mx-4 flex min-h-[42px] flex-wrap items-center gap-1.5 rounded-md border border-brass px-3 py-1"
+      className="mx-4 flex min-h-10.5 flex-wrap items-center gap-1.5 rounded-md border border-brass px-3 py-1"
       role="toolbar"
       aria-label="Actions on the picked rows"
     >

@@ -80,11 +80,11 @@ export function Place({ rows }: { rows: Rows }) {
           }}
         >
           <label className="flex items-center gap-2">
-            <span className="w-[90px] text-quiet">azimuth °</span>
+            <span className="w-22.5 text-quiet">azimuth °</span>
             <Figure label="Azimuth, degrees, positive to the left" value={azimuth} onChange={setAzimuth} />
           </label>
           <label className="flex items-center gap-2">
-            <span className="w-[90px] text-quiet">distance</span>
+            <span className="w-22.5 text-quiet">distance</span>
             <Figure label="Distance, 0 to 1" value={distance} onChange={setDistance} />
           </label>
           <button className="btn btn-main self-end">Place {placeEdits(rows, {}).length}</button>

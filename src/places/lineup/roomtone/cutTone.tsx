@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { Ear, Scissors, Square } from 'lucide-react';
 import { nanoid } from 'nanoid';
 import { useEffect, useRef, useState } from 'react';
@@ -252,13 +253,19 @@ function Places({ source, seconds, timeOf, note }: PlacesProps) {
             <button
               aria-label={sounding === p.start ? 'Silence' : `Hear what begins at ${timeOf(p.start)}`}
               title="Hear it, twice round"
-              className={`grid size-6 shrink-0 place-items-center ${sounding === p.start ? 'text-brass' : 'text-quiet'}`}
+              className={clsx(
+                'grid size-6 shrink-0 place-items-center',
+                sounding === p.start ? 'text-brass' : 'text-quiet',
+              )}
               onClick={() => (sounding === p.start ? silence() : hear(p.start))}
             >
               {sounding === p.start ? <Square size={12} /> : <Ear size={14} />}
             </button>
             <button
-              className={`flex h-[30px] w-full items-center gap-3 text-left ${p.start === start ? 'font-[600]' : 'text-quiet'}`}
+              className={clsx(
+                'flex h-7.5 w-full items-center gap-3 text-left',
+                p.start === start ? 'font-[600]' : 'text-quiet',
+              )}
               aria-pressed={p.start === start}
               onClick={() => setStart(p.start)}
             >

@@ -21,7 +21,7 @@ export function Leftovers() {
         title="Clear unused room tones"
         note="No clip uses them. Their files stay in the session’s folder; undo brings them back to the shelf."
       >
-        <ul className="max-h-[240px] list-disc overflow-auto pl-5">
+        <ul className="max-h-60 list-disc overflow-auto pl-5">
           {left.map((t) => (
             <li key={t.id}>
               {t.name}, {(t.frames / doc.format.sampleRate).toFixed(3)} s

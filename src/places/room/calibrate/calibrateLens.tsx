@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { useEffect, useMemo } from 'react';
 import { calibrating, useCalibration, useInRoom } from '@/client';
 import { wantedOf, type Room } from '@/core/rooms';
@@ -22,7 +23,7 @@ export function CalibrateLens({ bar }: { bar: React.ReactNode }) {
   useEffect(() => () => calibrating().discard(), []);
   return (
     <>
-      <section className="flex w-[600px] shrink-0 flex-col border-r" aria-label="Loudspeakers of the room">
+      <section className="flex w-150 shrink-0 flex-col border-r" aria-label="Loudspeakers of the room">
         {bar}
         {room && <CalibratePlan room={room} />}
       </section>
@@ -30,7 +31,7 @@ export function CalibrateLens({ bar }: { bar: React.ReactNode }) {
         {facts && room && sounds ? (
           <Steps room={room} />
         ) : (
-          <p className="mb-3 max-w-[460px] text-quiet">
+          <p className="mb-3 max-w-115 text-quiet">
             {facts
               ? 'The loudspeakers of this room do not sound: its output is off or not there, or no sound was started yet.'
               : 'Choose or make a room under Ports first; then each of its loudspeakers is set here, by a sound level meter or by the measuring microphone of the stand-in.'}
@@ -91,7 +92,7 @@ function Steps({ room }: { room: Room }) {
             Look for faults
           </button>
           <button
-            className={`btn ${fresh ? 'btn-main' : ''}`}
+            className={clsx('btn', fresh && 'btn-main')}
             disabled={step.kind === 'reading' || step.kind === 'looking'}
             onClick={() => run(() => calibrating().all())}
           >

@@ -1,3 +1,4 @@
+import { clsx } from 'clsx';
 import { calibrating, useCalibration, useDevices } from '@/client';
 import { Choice } from '@/parts';
 import { run } from './run';
@@ -38,7 +39,7 @@ export function EarRow() {
         onChange={(key) => run(() => calibrating().listenOn(lines.find((l) => l.value === key)?.ear ?? null))}
       />
       {chosen && (
-        <span className={`small ${ear.fullScale === null ? 'text-warn' : 'text-quiet'}`}>
+        <span className={clsx('small', ear.fullScale === null ? 'text-warn' : 'text-quiet')}>
           {ear.fullScale === null
             ? 'how loud it hears is not known yet: sound one speaker, and type what a sound level meter beside it shows'
             : `its full scale is ${ear.fullScale.toFixed(1)} dB SPL`}

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { calibrating, useCalibration } from '@/client';
 import { run } from './run';
 
@@ -19,7 +20,10 @@ export function FoundList() {
           key={f.text}
           role="listitem"
           data-found={f.kind}
-          className={`flex items-center justify-between gap-4 rounded-md border px-3 py-2 ${f.kind === 'distance' ? '' : 'border-warn'}`}
+          className={clsx(
+            'flex items-center justify-between gap-4 rounded-md border px-3 py-2',
+            !(f.kind === 'distance') && 'border-warn',
+          )}
         >
           <p className="small">{f.text}</p>
           {f.mended && (

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { calibrating, useCalibration } from '@/client';
 import { wantedOf, type Room } from '@/core/rooms';
 import { layoutOf } from '@/core/speakers';
@@ -46,7 +47,10 @@ export function LevelTable({ room }: { room: Room }) {
             <tr
               key={s.label}
               data-level-of={s.label}
-              className={`figure h-[28px] cursor-pointer border-b text-right ${step.kind !== 'none' && step.speaker === i ? 'bg-raised' : ''}`}
+              className={clsx(
+                'figure h-7 cursor-pointer border-b text-right',
+                step.kind !== 'none' && step.speaker === i && 'bg-raised',
+              )}
               onClick={() => run(() => calibrating().hand(i))}
             >
               <td className="pl-1 text-left font-[600]">
@@ -61,7 +65,7 @@ export function LevelTable({ room }: { room: Room }) {
               <td className="text-quiet">{wanted[i]!.toFixed(1)}</td>
               <td>{known ? known.before.toFixed(1) : '–'}</td>
               <td data-after>{known?.after != null ? known.after.toFixed(1) : '–'}</td>
-              <td className={`pl-4 text-left font-sans ${now.colour}`}>{now.text}</td>
+              <td className={clsx('pl-4 text-left font-sans', now.colour)}>{now.text}</td>
             </tr>
           );
         })}

@@ -35,7 +35,7 @@ export function FoldFigures({ heardAs }: { heardAs: HeardAs | null }) {
     loss !== null && loss < CANCELS ? [`${heard.speakers[c]!.label} loses ${formatDb(-loss)} dB`] : [],
   );
   const row = (name: string, l: { integrated: number; shortTerm: number; truePeak: number } | null, phase: string) => (
-    <tr className="figure h-[28px] border-b text-right" data-figures={name}>
+    <tr className="figure h-7 border-b text-right" data-figures={name}>
       <td className="text-left font-sans">{name}</td>
       <td>{l ? formatDb(l.integrated) : '–'}</td>
       <td>{l ? formatDb(l.shortTerm) : '–'}</td>
@@ -61,7 +61,7 @@ export function FoldFigures({ heardAs }: { heardAs: HeardAs | null }) {
             row(`heard: ${heard.name}`, fold, correlation === null ? '–' : correlation.toFixed(2).replace('-', '−'))}
         </tbody>
       </table>
-      <p className="small mt-2 h-[20px]" role="status" data-testid="fold-loss">
+      <p className="small mt-2 h-5" role="status" data-testid="fold-loss">
         {told.length > 0 ? (
           <span className="text-warn">Cancels in the fold-down: {told.join(', ')}.</span>
         ) : correlation !== null && correlation < AGAINST ? (
@@ -74,8 +74,8 @@ export function FoldFigures({ heardAs }: { heardAs: HeardAs | null }) {
       </p>
       <ul className="mt-2 grid grid-cols-2 gap-x-6">
         {heard.speakers.map((s, c) => (
-          <li key={s.label} className="flex h-[24px] items-center gap-3">
-            <span className="w-[38px] font-[600]">{s.label}</span>
+          <li key={s.label} className="flex h-6 items-center gap-3">
+            <span className="w-9.5 font-[600]">{s.label}</span>
             <Meter
               className="flex-1"
               keys={[leavingKey(heardAs ? 'heard-as' : 'monitor', c)]}

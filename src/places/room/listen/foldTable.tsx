@@ -82,7 +82,7 @@ export function FoldTable({ heardAs }: { heardAs: Extract<HeardAs, { as: 'layout
               <TextField
                 label="Name of these coefficients"
                 value={known.name}
-                className="w-[140px]"
+                className="w-35"
                 onChange={(name) => edit({ type: 'setFold', ...known, name })}
               />
               <button className="btn btn-bare" onClick={() => edit({ type: 'removeFold', id: known.id })}>
@@ -104,7 +104,7 @@ export function FoldTable({ heardAs }: { heardAs: Extract<HeardAs, { as: 'layout
           </thead>
           <tbody>
             {mix.speakers.map((s, i) => (
-              <tr key={s.label} className="figure h-[25px] border-b text-right">
+              <tr key={s.label} className="figure h-6.25 border-b text-right">
                 <td className="text-left font-[600]">{s.label}</td>
                 {gains[i]!.map((g, c) => (
                   <td key={c} className={g ? '' : 'text-quiet'}>

@@ -18,8 +18,8 @@ export function FourTable({ way }: { way: FourWay }) {
       <h2 className="title mb-1">
         Four in two <span className="small font-[420] text-quiet">regular matrix, values from memory</span>
       </h2>
-      <p className="small mb-3 max-w-[560px] text-quiet">{SAYS[way]} It comes 32 ms late for each of the two.</p>
-      <table className="w-[460px]" aria-label="Crosstalk">
+      <p className="small mb-3 max-w-140 text-quiet">{SAYS[way]} It comes 32 ms late for each of the two.</p>
+      <table className="w-115" aria-label="Crosstalk">
         <thead>
           <tr className="small border-b text-right text-quiet [&_th]:py-1.5 [&_th]:font-[420]">
             <th className="text-left">from</th>
@@ -30,7 +30,7 @@ export function FourTable({ way }: { way: FourWay }) {
         </thead>
         <tbody>
           {table.map((row, i) => (
-            <tr key={speakers[i]!.label} className="figure h-[28px] border-b text-right">
+            <tr key={speakers[i]!.label} className="figure h-7 border-b text-right">
               <td className="text-left font-[600]">{speakers[i]!.label}</td>
               {row.map((db, c) => (
                 <td key={c} className={c === i ? '' : 'text-quiet'}>

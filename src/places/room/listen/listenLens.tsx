@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { hearAround, hearAs, useDoc, useInRoom } from '@/client';
 import type { HeardAs } from '@/core/engine';
 import { canEncode, type SessionDoc } from '@/core/session';
@@ -58,7 +59,7 @@ export function ListenLens({ bar }: { bar: React.ReactNode }) {
   const { heardAs, head, sounds } = useInRoom();
   return (
     <>
-      <section className="flex w-[420px] shrink-0 flex-col overflow-y-auto border-r" aria-label="Heard as">
+      <section className="flex w-105 shrink-0 flex-col overflow-y-auto border-r" aria-label="Heard as">
         {bar}
         <div className="px-4 pb-2" role="radiogroup" aria-label="The monitor is heard as">
           {waysOf(doc).map(({ title, ways }) => (
@@ -69,7 +70,10 @@ export function ListenLens({ bar }: { bar: React.ReactNode }) {
                   key={key}
                   role="radio"
                   aria-checked={keyOf(heardAs) === key}
-                  className={`flex h-[28px] w-full items-center gap-2 border-b px-2 text-left hover:bg-raised ${keyOf(heardAs) === key ? 'bg-raised text-brass' : ''}`}
+                  className={clsx(
+                    'flex h-7 w-full items-center gap-2 border-b px-2 text-left hover:bg-raised',
+                    keyOf(heardAs) === key && 'bg-raised text-brass',
+                  )}
                   onClick={() => hearAs(to)}
                 >
                   <span className="whitespace-nowrap">{name}</span>
@@ -104,7 +108,7 @@ export function ListenLens({ bar }: { bar: React.ReactNode }) {
         {heardAs?.as === 'four' ? (
           <FourTable way={heardAs.way} />
         ) : heardAs?.as === 'lt-rt' ? (
-          <p className="max-w-[560px]">
+          <p className="max-w-140">
             <b className="title">Lt/Rt</b> Lt = L + 0.707 C − j 0.707 S, Rt = R + 0.707 C + j 0.707 S; S is the sum of
             all surrounds, j turns by 90°, the LFE is left out (ATSC A/52, from memory). It comes 32 ms late.
           </p>

@@ -13,7 +13,7 @@ export function PlaceLens({ bar }: { bar: React.ReactNode }) {
   const track = doc.tracks.find((t) => selected?.kind === 'track' && t.id === selected.id) ?? placed[0];
   return (
     <>
-      <section className="flex w-[600px] shrink-0 flex-col border-r" aria-label="Plan of the room">
+      <section className="flex w-150 shrink-0 flex-col border-r" aria-label="Plan of the room">
         {bar}
         <Plan track={track?.id ?? null} />
         {track && <PlacementFields track={track} />}

@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import { stemOfTrack } from '@/core/paths';
 import { select, useDoc, useDocPart } from '@/client';
 
@@ -19,11 +20,11 @@ export function SourceList({ track }: { track: string | null }) {
           return (
             <li key={t.id} className="border-b">
               <button
-                className={`flex h-[28px] w-full items-center gap-2 text-left ${t.id === track ? 'text-brass' : ''}`}
+                className={clsx('flex h-7 w-full items-center gap-2 text-left', t.id === track && 'text-brass')}
                 aria-current={t.id === track}
                 onClick={() => select({ kind: 'track', id: t.id })}
               >
-                {stem ? <StemTag bus={stem} /> : <span className="w-[27px] text-center text-warn">–</span>}
+                {stem ? <StemTag bus={stem} /> : <span className="w-6.75 text-center text-warn">–</span>}
                 <span className="truncate">{t.name}</span>
                 <span className="figure ml-auto text-quiet">
                   {placed

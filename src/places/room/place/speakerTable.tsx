@@ -31,7 +31,7 @@ export function SpeakerTable({ track }: { track: Track | null }) {
             <th>speaker</th>
             <th className="text-right">angle</th>
             <th className="pl-4 text-right">{track ? `from ${track.name}` : 'source'}</th>
-            <th className="w-[66px] text-right">now</th>
+            <th className="w-16.5 text-right">now</th>
             <th className="pl-6">the whole mix</th>
             <th className="text-right">peak</th>
           </tr>
@@ -41,7 +41,7 @@ export function SpeakerTable({ track }: { track: Track | null }) {
             const c = s.channel;
             const gain = Math.sqrt(gains.reduce((sum, row) => sum + (row[c] ?? 0) ** 2, 0));
             return (
-              <tr key={s.label} className="h-[30px] border-b" data-speaker={s.label}>
+              <tr key={s.label} className="h-7.5 border-b" data-speaker={s.label}>
                 <td className="font-[600]">{s.label}</td>
                 <td className="figure text-right text-quiet">{s.lfe ? '–' : `${s.azimuth}°`}</td>
                 <td className="figure pl-4 text-right" data-gain>
@@ -121,7 +121,7 @@ function FoldDown() {
         </thead>
         <tbody>
           {['Lo', 'Ro'].map((side, to) => (
-            <tr key={side} className="figure h-[28px] border-b text-right">
+            <tr key={side} className="figure h-7 border-b text-right">
               <td className="text-left">{side}</td>
               {rows.map((row, c) => (
                 <td key={c} className={row[to] ? '' : 'text-quiet'}>

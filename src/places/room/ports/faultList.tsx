@@ -1,3 +1,4 @@
+import { clsx } from 'clsx';
 import type { ReactNode } from 'react';
 import type { RoomFault } from '@/core/rooms';
 
@@ -17,7 +18,7 @@ export function FaultList({
     <div className="small mt-3 flex flex-col gap-1" aria-label={label} role="list">
       {faults.map((f) => (
         <p key={f.text} role="listitem" className="flex items-baseline gap-2">
-          <span className={`inline-block size-[7px] shrink-0 rounded-full ${DOTS[f.grade]}`} />
+          <span className={clsx('inline-block size-1.75 shrink-0 rounded-full', DOTS[f.grade])} />
           {f.text}
         </p>
       ))}

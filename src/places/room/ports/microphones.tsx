@@ -98,7 +98,7 @@ function PatchTo({ facts: { room } }: { facts: RoomFacts }) {
   return (
     <Choice
       label="Patch the microphones to a track"
-      className="ml-auto w-[190px]"
+      className="ml-auto w-47.5"
       value={NONE}
       options={[
         { value: NONE, label: 'Patch to…', disabled: true },

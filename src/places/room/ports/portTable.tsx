@@ -1,4 +1,5 @@
 'use client';
+import { clsx } from 'clsx';
 import type { RoomFacts } from '@/client';
 import { delaysByDistance, portsFrom, ROOM_LIMITS, setSpeaker, type RoomSpeaker } from '@/core/rooms';
 import { layoutOf } from '@/core/speakers';
@@ -50,7 +51,7 @@ export function PortTable({
             <th>trim dB</th>
             <th>delay ms</th>
             <th className="pl-3 text-left">sign</th>
-            <th className="w-[80px] pl-2 text-left">now</th>
+            <th className="w-20 pl-2 text-left">now</th>
           </tr>
         </thead>
         <tbody>
@@ -59,7 +60,7 @@ export function PortTable({
               key={s.label}
               data-room-speaker={s.label}
               aria-selected={i === chosen}
-              className={`h-[29px] border-b text-right ${i === chosen ? 'bg-raised' : ''}`}
+              className={clsx('h-7.25 border-b text-right', i === chosen && 'bg-raised')}
               onClick={() => onChoose(i)}
             >
               <td className="pl-1 text-left font-[600]">{s.label}</td>

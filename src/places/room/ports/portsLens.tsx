@@ -26,7 +26,7 @@ export function PortsLens({ bar }: { bar: React.ReactNode }) {
   const played = facts && playedAs(facts.room, doc.format.layout);
   return (
     <>
-      <section className="flex w-[600px] shrink-0 flex-col border-r" aria-label="Loudspeakers of the room">
+      <section className="flex w-150 shrink-0 flex-col border-r" aria-label="Loudspeakers of the room">
         {bar}
         {facts ? (
           <>
@@ -41,7 +41,7 @@ export function PortsLens({ bar }: { bar: React.ReactNode }) {
             <TestPanel room={facts.room} chosen={chosen} />
           </>
         ) : (
-          <p className="m-6 max-w-[420px] text-quiet">
+          <p className="m-6 max-w-105 text-quiet">
             No room is chosen on this machine: the monitor is folded down for headphones or two loudspeakers. A room
             says which loudspeaker hangs on which port, how loud each is, and how long it waits.
           </p>

@@ -59,7 +59,7 @@ export function RoomChooser({ facts }: { facts: RoomFacts | null }) {
     <header className="mb-3 flex flex-wrap items-center gap-2">
       <Choice
         label="Room of this machine"
-        className="w-[170px]"
+        className="w-42.5"
         value={facts?.id ?? NONE}
         options={[
           { value: NONE, label: 'No room: two ears' },
@@ -136,7 +136,7 @@ function RoomWords({ facts }: { facts: RoomFacts }) {
       <TextField
         label="Name of the room"
         value={room.name}
-        className="w-[150px] font-[600]"
+        className="w-37.5 font-[600]"
         onChange={(name) => name.trim() && void keep(facts, { ...room, name: name.trim() })}
       />
       <span className="small text-quiet">plays in</span>

@@ -86,7 +86,7 @@ export function TestPanel({ room, chosen }: { room: Room; chosen: number }) {
   return (
     <section className="border-t px-4 py-2.5" aria-label="Test signal">
       <div className="flex flex-wrap items-center gap-2">
-        <Choice className="w-[170px]" label="Test signal" value={kind} options={KINDS} onChange={setKind} />
+        <Choice className="w-42.5" label="Test signal" value={kind} options={KINDS} onChange={setKind} />
         {kind === 'sine' && (
           <NumberField
             label="Frequency"
@@ -132,7 +132,7 @@ export function TestPanel({ room, chosen }: { room: Room; chosen: number }) {
           ))}
         </span>
       </div>
-      <p className="small mt-1.5 h-[18px] text-quiet" role="status">
+      <p className="small mt-1.5 h-4.5 text-quiet" role="status">
         {asked ? (
           <>
             {level} dBFS is loud.{' '}
