@@ -38,7 +38,7 @@ export function Dialog({ open, onClose, title, note, children, wide, broad }: Di
             focusBefore(content.current)?.focus();
           }}
           className={clsx(
-            'pop fixed left-1/2 top-1/2 z-50 max-h-[86vh] -translate-x-1/2 -translate-y-1/2 overflow-auto bg-panel! p-5',
+            'pop fixed left-1/2 top-1/2 z-50 max-h-[86vh] -translate-x-1/2 -translate-y-1/2 overflow-auto bg-panel p-5',
             broad ? 'w-260 max-w-[94vw]' : wide ? 'w-170' : 'w-115',
           )}
         >
@@ -47,7 +47,7 @@ export function Dialog({ open, onClose, title, note, children, wide, broad }: Di
               <Radix.Title className="text-lead font-[620]">{title}</Radix.Title>
               {note && <p className="small mt-0.5 text-quiet">{note}</p>}
             </div>
-            <Radix.Close aria-label="Close" className="btn btn-bare -mr-2 -mt-1 px-2!">
+            <Radix.Close aria-label="Close" className="btn btn-bare -mr-2 -mt-1 px-2">
               <X size={15} />
             </Radix.Close>
           </div>

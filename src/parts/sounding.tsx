@@ -73,7 +73,7 @@ function Toggle({ name, title, on, colour, short, onClick }: ToggleProps) {
       aria-label={name}
       title={title}
       aria-pressed={on}
-      className={clsx('chip', short && 'h-4.25! min-w-4.25! px-0! text-small!')}
+      className={clsx('chip', short && 'h-4.25 min-w-4.25 px-0 text-small')}
       style={on ? { color: colour, borderColor: colour } : undefined}
       onClick={onClick}
     >

@@ -565,7 +565,7 @@ export function deliverableOf(doc: SessionDoc, id: string): Deliverable {
 }
 
 /** What folds a file, or the monitor where it is heard so; undefined: ITU-R BS.775. */
-export const foldOf = (doc: SessionDoc, id: string | undefined): FoldSet | undefined =>
+export const foldOf = (doc: Pick<SessionDoc, 'folds'>, id: string | undefined): FoldSet | undefined =>
   id === undefined ? undefined : doc.folds?.find((f) => f.id === id);
 
 /** Whether a mix in a layout can be encoded so: something wider than two channels, for Lt/Rt in a layout of the list. */

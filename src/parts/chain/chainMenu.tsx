@@ -30,7 +30,7 @@ export function ChainMenu({ owner }: { owner: Owner }) {
   return (
     <>
       <DropdownMenu.Root>
-        <DropdownMenu.Trigger className="btn btn-bare -mr-2 px-2!" aria-label="Chain menu">
+        <DropdownMenu.Trigger className="btn btn-bare -mr-2 px-2" aria-label="Chain menu">
           Begin from, keep, copy <ChevronDown size={13} />
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>

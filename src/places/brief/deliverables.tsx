@@ -92,13 +92,16 @@ export function Deliverables() {
 }
 
 function Row({ deliverable: d, handle }: { deliverable: Deliverable; handle: React.HTMLAttributes<HTMLElement> }) {
-  const doc = useDoc();
+  const doc = useDoc('buses', 'folds');
   const layouts = useLayouts();
   const bus = doc.buses.find((b) => b.id === d.bus);
   const forms = formsOf(doc, d, bus, layouts);
   const reference = bus?.kind === 'reference';
   const what = reference && d.layout !== bus.layout ? 'Fold-down' : (bus?.name ?? 'missing bus');
-  const limits = limitsOf(doc, d);
+  const limits = useDocPart((whole) => limitsOf(whole, d));
+  const word = useDocPart((whole) => wordLengthOf(whole, d));
+  const name = useDocPart((whole) => nameOrFault(whole, d));
+  const bytes = useDocPart((whole) => bytesOf(whole, d));
   const target = reference || d.limits ? limits.target : null;
   const set = (part: Omit<Extract<Parameters<typeof edit>[0], { type: 'setDeliverable' }>, 'type' | 'deliverable'>) =>
     edit({ type: 'setDeliverable', deliverable: d.id, ...part });
@@ -138,14 +141,14 @@ function Row({ deliverable: d, handle }: { deliverable: Deliverable; handle: Rea
           label={`Bits of ${what}`}
           look="bare"
           className="figure"
-          value={String(wordLengthOf(doc, d))}
+          value={String(word)}
           options={WORD_LENGTHS.map((w) => ({ value: String(w), label: w === 32 ? '32 float' : String(w) }))}
           onChange={(w) => set({ wordLength: Number(w) as 16 | 24 | 32 })}
         />
         <FileMaking deliverable={d} what={what} />
       </span>
-      <span className="figure truncate text-quiet">{nameOrFault(doc, d)}</span>
-      <span className="figure text-right text-quiet">{formatBytes(bytesOf(doc, d))}</span>
+      <span className="figure truncate text-quiet">{name}</span>
+      <span className="figure text-right text-quiet">{formatBytes(bytes)}</span>
       <button
         aria-label={`Take ${what} ${layoutOf(d.layout).name} out of the brief`}
         title="Take it out of the brief; the bus stays"

@@ -13,7 +13,7 @@ const keyOf = ({ layout, fold, encode }: FileForm): string => [layout, encode ??
 
 /** A file's form in words: "stereo", "stereo, Lt/Rt", "stereo, soft surrounds". */
 export function formName(
-  doc: SessionDoc,
+  doc: Pick<SessionDoc, 'folds'>,
   { layout, fold, encode }: Pick<Deliverable, 'layout' | 'fold' | 'encode'>,
 ): string {
   const set = foldOf(doc, fold);
@@ -22,7 +22,7 @@ export function formName(
 
 /** Forms that a file of a bus can have, with the one that it has. */
 export function formsOf(
-  doc: SessionDoc,
+  doc: Pick<SessionDoc, 'folds'>,
   d: Deliverable,
   bus: Bus | undefined,
   layouts: readonly Layout[],

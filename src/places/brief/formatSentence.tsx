@@ -111,7 +111,7 @@ function StartWord() {
       data-action="brief.start"
       value={typing ?? startTimecode}
       spellCheck={false}
-      className="figure w-[11.2ch] border-b-[1.5px] border-brass bg-transparent text-word! font-[560] outline-none focus-visible:outline-2"
+      className="figure w-[11.2ch] border-b-[1.5px] border-brass bg-transparent text-word font-[560] outline-none focus-visible:outline-2"
       onFocus={(e) => e.target.select()}
       onChange={(e) => setTyping(e.target.value)}
       onBlur={() => {

@@ -33,7 +33,7 @@ export function FreeSpace({ session, name, onFreed }: { session: string; name: s
     <Popover.Root open={found !== null} onOpenChange={(open) => !open && setFound(null)}>
       <Popover.Anchor asChild>
         <button
-          className="btn btn-bare px-1.5!"
+          className="btn btn-bare px-1.5"
           aria-label={`Free what ${name} does not use`}
           title="Looks for files that neither the session nor a version or print of it uses, and asks before they go"
           onClick={() => void look()}
@@ -42,7 +42,7 @@ export function FreeSpace({ session, name, onFreed }: { session: string; name: s
         </button>
       </Popover.Anchor>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={6} className="pop w-80 bg-panel! p-4" aria-label="Unused files">
+        <Popover.Content align="end" sideOffset={6} className="pop w-80 bg-panel p-4" aria-label="Unused files">
           {found && (
             <>
               <h3 className="title mb-1">

@@ -174,7 +174,7 @@ function Act({
   disabled?: boolean;
 }) {
   return (
-    <button className="btn btn-bare px-1.5!" aria-label={label} title={label} disabled={disabled} onClick={onClick}>
+    <button className="btn btn-bare px-1.5" aria-label={label} title={label} disabled={disabled} onClick={onClick}>
       {icon}
     </button>
   );

@@ -264,7 +264,7 @@ function PickedTracks({ ids, all }: { ids: ReadonlySet<string>; all: (picks: boo
             <input
               aria-label="Names of the picked tracks"
               title="{name} is the old name, {n} or {nn} a number"
-              className="field figure h-6! w-42.5!"
+              className="field figure h-6 w-42.5"
               value={pattern}
               onChange={(e) => setPattern(e.target.value)}
               onKeyDown={(e) => e.stopPropagation()}

@@ -42,7 +42,7 @@ export function Comps({ track }: { track: Track }) {
               {c.name} <span className="small text-quiet">{c.clips.length} clips</span>
             </button>
             <button
-              className="chip border-0!"
+              className="chip border-0"
               aria-label={`Remove ${c.name}`}
               title="Remove this comp; takes stay"
               onClick={() => edit({ type: 'removeComp', track: track.id, comp: c.id })}

@@ -18,10 +18,10 @@ import {
   setStretch,
   trackSelected,
   useCue,
+  docNow,
   useDoc,
   useHearing,
   useSelection,
-  useSession,
   useStretch,
   useTransport,
   type Command,
@@ -47,10 +47,9 @@ import { useLevelMatch } from './loudness';
 import { frameOf } from './snapping';
 import { fit, scrollBy, zoomBy } from './view';
 
-const doc = (): SessionDoc => useSession.getState().doc!;
 const chosenClips = (): Clip[] => {
   const { clips } = useSelection.getState();
-  return doc().tracks.flatMap((t) => t.clips.filter((c) => clips.includes(c.id)));
+  return docNow().tracks.flatMap((t) => t.clips.filter((c) => clips.includes(c.id)));
 };
 
 /**
@@ -79,7 +78,7 @@ export function takeMeant(from: SessionDoc, cue: string | null): { track: Track;
 }
 
 function chosenTake(): { track: Track; take: Take } | undefined {
-  const found = takeMeant(doc(), useCue.getState().chosen);
+  const found = takeMeant(docNow(), useCue.getState().chosen);
   if (!found) toast.message('No take is chosen. Click one, or choose a cue that has takes.', { id: 'no-take' });
   return found;
 }
@@ -100,7 +99,7 @@ function nudge(samples: number): void {
 function splitHere(): void {
   const at = Math.round(position());
   const chosen = chosenClips();
-  const under = (chosen.length ? chosen : doc().tracks.flatMap((t) => t.clips)).filter(
+  const under = (chosen.length ? chosen : docNow().tracks.flatMap((t) => t.clips)).filter(
     (c) => c.start < at && c.start + c.length > at && !c.locked,
   );
   if (under.length === 0) toast.message('No clip lies under the playhead.');
@@ -108,9 +107,9 @@ function splitHere(): void {
 }
 
 function toCue(by: 1 | -1): void {
-  const next = cueBeside(doc(), useFloor.getState().cues, chosenCue(), position(), by);
+  const next = cueBeside(docNow(), useFloor.getState().cues, chosenCue(), position(), by);
   if (!next) {
-    const filtered = shownCues(doc(), useFloor.getState().cues).length < doc().cues.length;
+    const filtered = shownCues(docNow(), useFloor.getState().cues).length < docNow().cues.length;
     return void toast.message(
       `There is no cue ${by > 0 ? 'after' : 'before'} this one${filtered ? ' among those that the script shows' : ''}.`,
       { id: 'no-cue' },
@@ -126,7 +125,7 @@ function again(round: boolean): void {
   const { selected } = useSelection.getState();
   const cue = chosenCue();
   const clips = chosenClips();
-  const take = selected?.kind === 'take' ? takeMeant(doc(), null)?.take : undefined;
+  const take = selected?.kind === 'take' ? takeMeant(docNow(), null)?.take : undefined;
   const line =
     stretch ??
     (take
@@ -143,13 +142,13 @@ function again(round: boolean): void {
 function armChosen(): void {
   const cue = chosenCue();
   if (!cue) return void toast.message('No cue is chosen.', { id: 'no-cue' });
-  const own = trackOfCharacter(doc(), cue.character);
+  const own = trackOfCharacter(docNow(), cue.character);
   if (!own)
     return void toast.message(
       cue.character ? `No track is called ${cue.character}.` : `Cue ${cue.number} has no character.`,
       { id: 'no-cue' },
     );
-  const edits = armForCue(doc(), cue);
+  const edits = armForCue(docNow(), cue);
   if (edits.length) edit(...edits);
   toast.message(`${own.name} is armed for cue ${cue.number}.`, { id: 'armed' });
 }
@@ -160,7 +159,7 @@ function rate(by: 1 | -1): void {
   if (!now) return;
   const rating = Math.max(0, Math.min(5, (now.take.rating ?? 0) + by));
   if (edit({ type: 'setTake', track: now.track.id, take: now.take.id, rating }))
-    toast.message(`${now.track.name}, ${takeText(doc(), now.track, now.take)}: ${rating} of 5.`, { id: 'rated' });
+    toast.message(`${now.track.name}, ${takeText(docNow(), now.track, now.take)}: ${rating} of 5.`, { id: 'rated' });
 }
 
 /** The take that is judged; it is shown as chosen from now on, unless a clip of it is. */
@@ -198,12 +197,12 @@ export function floorCommands(match: (take: string) => number): Command[] {
   const take = on('Takes');
   const record = on('Record');
   const track = on('Lanes');
-  const frame = () => frameOf(doc());
+  const frame = () => frameOf(docNow());
   const ids = () => chosenClips().map((c) => c.id);
   return [
     time('closer', 'Closer', 'equal', () => zoomBy(0.6, position())),
     time('farther', 'Farther', 'minus', () => zoomBy(1 / 0.6, position())),
-    time('fit', 'Show everything', 'f', () => fit(0, Math.max(endOf(doc()), doc().range.end) * 1.02)),
+    time('fit', 'Show everything', 'f', () => fit(0, Math.max(endOf(docNow()), docNow().range.end) * 1.02)),
     time('earlier', 'Scroll earlier', 'comma', () => scrollBy(-200)),
     time('later', 'Scroll later', 'period', () => scrollBy(200)),
     time('again', 'Play this line again', 'p', () => again(false)),
@@ -213,7 +212,7 @@ export function floorCommands(match: (take: string) => number): Command[] {
         type: 'setMarker',
         marker: `mark-${nanoid(6)}`,
         at: Math.round(position()),
-        name: `M${doc().markers.length + 1}`,
+        name: `M${docNow().markers.length + 1}`,
       }),
     ),
     time('stretch-cue', 'Choose the stretch of the cue', 'u', () => {
@@ -227,17 +226,17 @@ export function floorCommands(match: (take: string) => number): Command[] {
     }),
     clip('left', 'A frame earlier', 'left', () => nudge(-frame())),
     clip('right', 'A frame later', 'right', () => nudge(frame())),
-    clip('left-ms', 'A millisecond earlier', 'shift+left', () => nudge(-doc().format.sampleRate / 1000)),
-    clip('right-ms', 'A millisecond later', 'shift+right', () => nudge(doc().format.sampleRate / 1000)),
+    clip('left-ms', 'A millisecond earlier', 'shift+left', () => nudge(-docNow().format.sampleRate / 1000)),
+    clip('right-ms', 'A millisecond later', 'shift+right', () => nudge(docNow().format.sampleRate / 1000)),
     clip('left-sample', 'A sample earlier', 'alt+left', () => nudge(-1)),
     clip('right-sample', 'A sample later', 'alt+right', () => nudge(1)),
     clip('split', 'Cut at the playhead', 't', splitHere),
     clip('all', 'Choose all clips of the selected track, or all', 'mod+a', () => {
-      const track = trackSelected(doc());
-      selectClips((track ? [track] : doc().tracks).flatMap((t) => t.clips.map((c) => c.id)));
+      const track = trackSelected(docNow());
+      selectClips((track ? [track] : docNow().tracks).flatMap((t) => t.clips.map((c) => c.id)));
     }),
-    clip('cut-clips', 'Cut clips out', 'mod+x', () => cutClips(doc(), chosenClips())),
-    clip('copy', 'Copy clips', 'mod+c', () => copyClips(doc(), chosenClips())),
+    clip('cut-clips', 'Cut clips out', 'mod+x', () => cutClips(docNow(), chosenClips())),
+    clip('copy', 'Copy clips', 'mod+c', () => copyClips(docNow(), chosenClips())),
     clip('paste', 'Place what was cut or copied at the playhead', 'mod+v', () => pasteClips(Math.round(position()))),
     clip('again', 'Repeat the clip behind itself', 'mod+d', () => {
       const last = chosenClips().at(-1);
@@ -260,12 +259,12 @@ export function floorCommands(match: (take: string) => number): Command[] {
       if (ids().length) edit({ type: 'removeClips', clips: ids() });
     }),
     take('open', 'Show or fold the takes', 'o', () => {
-      const track = trackSelected(doc()) ?? doc().tracks.find((t) => t.armed);
+      const track = trackSelected(docNow()) ?? docNow().tracks.find((t) => t.armed);
       if (track) toggleOpen(track.id);
     }),
     track('lanes', 'Show or hide the lanes of the selected track', 'v', () => {
-      const chosen = trackSelected(doc());
-      if (chosen) toggleLanes(doc(), chosen.id);
+      const chosen = trackSelected(docNow());
+      if (chosen) toggleLanes(docNow(), chosen.id);
     }),
     track('ride', 'Ride its level: while held, from here on, not', 'shift+v', changeRide),
     track('louder', 'Its level up by half a dB', 'alt+up', () => nudgeLevel(0.5)),

@@ -7,7 +7,7 @@ interface Facts {
   truePeak: number;
 }
 
-const query = (doc: SessionDoc, take: Take) => {
+const query = (doc: Pick<SessionDoc, 'media'>, take: Take) => {
   const frames = doc.media[take.media]?.frames ?? 0;
   return {
     queryKey: ['loudness', take.media, frames],
@@ -19,13 +19,13 @@ const query = (doc: SessionDoc, take: Take) => {
 
 /** LUFS of a take; null while unknown, -Infinity when it is silent. */
 export function useTakeLoudness(take: Take): number | null {
-  const doc = useDoc();
+  const doc = useDoc('media');
   return useQuery(query(doc, take)).data?.integrated ?? null;
 }
 
 /** For each take that was measured: dB that bring it to the middle one's loudness. */
 export function useLevelMatch(track: Track | undefined): (take: string) => number {
-  const doc = useDoc();
+  const doc = useDoc('media');
   const takes = track?.takes ?? [];
   const found = useQueries({ queries: takes.map((t) => query(doc, t)) });
   const levels = new Map(takes.map((t, i) => [t.id, found[i]?.data?.integrated ?? null]));

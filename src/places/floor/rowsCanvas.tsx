@@ -196,7 +196,7 @@ function TakeLabels({ rows, width }: { rows: readonly Row[]; width: number }) {
         <span
           key={t.id}
           className={clsx(
-            'figure pointer-events-none absolute overflow-hidden rounded-br-[3px] bg-ground/70 px-0.5 text-tiny! leading-3',
+            'figure pointer-events-none absolute overflow-hidden rounded-br-[3px] bg-ground/70 px-0.5 text-tiny leading-3',
             t.circled ? 'text-brass' : 'text-quiet',
           )}
           style={{ left: Math.max(0, left), top: row.top + 3, maxWidth: right - Math.max(0, left) }}

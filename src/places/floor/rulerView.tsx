@@ -73,7 +73,7 @@ export function Ruler({ width }: { width: number }) {
         {list.map((t) => (
           <div key={t.sample} className="absolute bottom-0" style={{ left: x(t.sample) }}>
             <div className="w-px bg-line" style={{ height: t.label ? 10 : 5 }} />
-            {t.label && <span className="figure absolute bottom-2.25 left-1 text-small! text-quiet">{t.label}</span>}
+            {t.label && <span className="figure absolute bottom-2.25 left-1 text-small text-quiet">{t.label}</span>}
           </div>
         ))}
       </div>

@@ -16,7 +16,7 @@ export function StretchBox({ x, width }: { x: (sample: number) => number; width:
   return (
     <Popover.Root>
       <Popover.Trigger
-        className="figure absolute top-0.5 z-1 rounded-sm border border-brass bg-panel px-1 text-small! leading-3.5 text-brass"
+        className="figure absolute top-0.5 z-1 rounded-sm border border-brass bg-panel px-1 text-small leading-3.5 text-brass"
         style={{ left: Math.max(2, Math.min(width - 60, left + 2)) }}
         aria-label={`Chosen stretch, ${seconds.toFixed(2)} s: type it`}
         title="Type the ends and the length of the stretch"

@@ -171,16 +171,16 @@ function ZoomKeys() {
     <span className="small flex items-center gap-1 border-r px-3 text-quiet">
       from
       <span className="ml-auto flex">
-        <button aria-label="Closer" title="Closer (=)" className="chip border-0!" onClick={() => zoomBy(0.6)}>
+        <button aria-label="Closer" title="Closer (=)" className="chip border-0" onClick={() => zoomBy(0.6)}>
           <ZoomIn size={14} />
         </button>
-        <button aria-label="Farther" title="Farther (-)" className="chip border-0!" onClick={() => zoomBy(1 / 0.6)}>
+        <button aria-label="Farther" title="Farther (-)" className="chip border-0" onClick={() => zoomBy(1 / 0.6)}>
           <ZoomOut size={14} />
         </button>
         <button
           aria-label="Show everything"
           title="Show everything (F)"
-          className="chip border-0!"
+          className="chip border-0"
           onClick={() => fit(0, Math.max(endOf(doc), doc.range.end) * 1.02)}
         >
           <Maximize2 size={13} />

@@ -56,7 +56,7 @@ export function LaneList({ node }: { node: Track | Bus }) {
                 </button>
               )}
               <button
-                className="btn btn-bare px-1!"
+                className="btn btn-bare px-1"
                 aria-label={`Remove the lane of ${name}`}
                 onClick={() => {
                   if (lane) edit({ type: 'removeLane', target });

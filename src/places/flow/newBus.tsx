@@ -76,7 +76,7 @@ function NewBusDialog({ wanted }: { wanted: BusWanted }) {
           />
           <Choice
             label="Layout of the bus"
-            className="w-26! shrink-0"
+            className="w-26 shrink-0"
             value={layout}
             options={layouts.map((l) => ({ value: l.id, label: l.name }))}
             onChange={setLayout}

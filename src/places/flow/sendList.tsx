@@ -103,7 +103,7 @@ function SendRow({ owner, send }: { owner: Track | Bus; send: Send }) {
           {send.on ? 'on' : 'off'}
         </button>
         <button
-          className="btn btn-bare px-1!"
+          className="btn btn-bare px-1"
           aria-label={`Remove the send of ${owner.name} to ${name}`}
           onClick={() => edit({ type: 'removeSend', owner: owner.id, send: send.id })}
         >

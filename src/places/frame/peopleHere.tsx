@@ -40,7 +40,7 @@ export function PeopleHere() {
   return (
     <Popover.Root>
       <Tip text={others.length ? `Here: you, ${others.map(told).join(', ')}` : 'You are alone here'}>
-        <Popover.Trigger className="btn btn-bare flex shrink-0 -space-x-1.5 px-1!" aria-label="Who is here">
+        <Popover.Trigger className="btn btn-bare flex shrink-0 -space-x-1.5 px-1" aria-label="Who is here">
           {[me, ...others].slice(0, 2).map((p) => (
             <Mark key={p.seat} person={p} />
           ))}
@@ -48,7 +48,7 @@ export function PeopleHere() {
         </Popover.Trigger>
       </Tip>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={8} className="pop w-70 bg-panel! p-4">
+        <Popover.Content align="end" sideOffset={8} className="pop w-70 bg-panel p-4">
           <h3 className="title mb-3">Who is here</h3>
           <div className="flex items-center gap-2">
             <Mark person={me} />

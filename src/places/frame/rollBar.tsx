@@ -53,7 +53,7 @@ export function RollBar() {
         <Tip text="To the start of the range" keys="home">
           <button
             aria-label="To the start"
-            className="btn size-8.5! justify-center p-0!"
+            className="btn size-8.5 justify-center p-0"
             disabled={recording}
             onClick={() => locate(doc.range.start)}
           >
@@ -63,7 +63,7 @@ export function RollBar() {
         <Tip text={state === 'stopped' ? 'Play' : 'Stop'} keys="space">
           <button
             aria-label={state === 'stopped' ? 'Play' : 'Stop'}
-            className="btn size-8.5! justify-center p-0!"
+            className="btn size-8.5 justify-center p-0"
             onClick={toggle}
           >
             {state === 'stopped' ? <Play size={16} /> : <Square size={15} />}
@@ -72,7 +72,7 @@ export function RollBar() {
         <Tip text={recording ? 'Stop recording' : 'Record on all armed tracks'} keys="r">
           <button
             aria-label={recording ? 'Stop recording' : 'Record'}
-            className="btn size-8.5! justify-center border-rec! p-0!"
+            className="btn size-8.5 justify-center border-rec p-0"
             style={recording ? { background: 'var(--rec)', color: 'var(--on-rec)' } : { color: 'var(--rec)' }}
             onClick={() => void record()}
           >
@@ -114,14 +114,14 @@ export function RollBar() {
             onChange={(level) => edit({ type: 'setMonitor', level })}
           />
           <button
-            className="chip h-4.5!"
+            className="chip h-4.5"
             aria-pressed={monitor.dimmed}
             onClick={() => edit({ type: 'setMonitor', dimmed: !monitor.dimmed })}
           >
             dim
           </button>
           <button
-            className="chip h-4.5!"
+            className="chip h-4.5"
             aria-pressed={monitor.muted}
             onClick={() => edit({ type: 'setMonitor', muted: !monitor.muted })}
           >
@@ -160,7 +160,7 @@ function Clock() {
         label="Locate"
         sample={at}
         onChange={locate}
-        className="w-[13ch]! text-clock! max-[1180px]:text-word!"
+        className="w-[13ch]! text-clock max-[1180px]:text-word"
       />
     );
   return (
@@ -171,7 +171,7 @@ function Clock() {
       defaultValue={timecodeOf(doc, at)}
       tabIndex={-1}
       className={clsx(
-        'figure w-[13ch] bg-transparent px-1 text-clock! outline-none max-[1180px]:text-word!',
+        'figure w-[13ch] bg-transparent px-1 text-clock outline-none max-[1180px]:text-word',
         state === 'recording' && 'text-rec',
       )}
     />
@@ -249,7 +249,7 @@ function Loudness() {
       title="Integrated loudness since rolling began, and short-term"
     >
       <div>
-        <span ref={whole} className="figure text-lead!" data-testid="reference-loudness">
+        <span ref={whole} className="figure text-lead" data-testid="reference-loudness">
           –∞
         </span>{' '}
         <span className="small text-quiet">LUFS</span>

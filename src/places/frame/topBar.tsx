@@ -80,7 +80,7 @@ export function TopBar({ session }: { session: string }) {
         <Tip text={undo ? `Undo: ${undo}` : 'Nothing to undo'} keys="mod+z">
           <button
             aria-label="Undo"
-            className="btn btn-bare px-1.5!"
+            className="btn btn-bare px-1.5"
             disabled={!undo}
             onClick={() => void travel('undo')}
           >
@@ -90,7 +90,7 @@ export function TopBar({ session }: { session: string }) {
         <Tip text={redo ? `Redo: ${redo}` : 'Nothing to redo'} keys="mod+shift+z">
           <button
             aria-label="Redo"
-            className="btn btn-bare px-1.5!"
+            className="btn btn-bare px-1.5"
             disabled={!redo}
             onClick={() => void travel('redo')}
           >
@@ -108,7 +108,7 @@ export function TopBar({ session }: { session: string }) {
       <PeopleHere />
       <ChecksButton checks={checks} />
       <Tip text="Lights up or down" keys="l">
-        <button aria-label="Lights up or down" className="btn btn-bare px-1.5!" onClick={toggleScheme}>
+        <button aria-label="Lights up or down" className="btn btn-bare px-1.5" onClick={toggleScheme}>
           <Lightbulb size={15} />
         </button>
       </Tip>
@@ -161,7 +161,7 @@ function ChecksButton({ checks }: { checks: Check[] }) {
         {counted.length === 1 ? '1 check' : `${counted.length} checks`}
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={8} className="pop max-h-[70vh] w-90 overflow-auto bg-panel! p-4">
+        <Popover.Content align="end" sideOffset={8} className="pop max-h-[70vh] w-90 overflow-auto bg-panel p-4">
           <h3 className="title mb-3">Checks</h3>
           <CheckList checks={checks} empty="Nothing stands in the way." />
         </Popover.Content>

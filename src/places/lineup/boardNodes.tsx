@@ -86,7 +86,7 @@ export const TrackBox = memo(function TrackBox({ data: { track, device, width } 
         labels.map((label, c) => (
           <span
             key={label}
-            className="figure absolute left-2.25 text-tiny! leading-none text-quiet"
+            className="figure absolute left-2.25 text-tiny leading-none text-quiet"
             style={{ top: channelTop(track, c) - 5 }}
           >
             {label}
@@ -142,7 +142,7 @@ function Stubs({ track, device }: { track: Track; device: string }) {
     return (
       <button
         key={id}
-        className="nodrag figure absolute right-full mr-1.75 flex max-w-27.5 items-center gap-1 whitespace-nowrap text-tiny! leading-none text-quiet hover:text-brass"
+        className="nodrag figure absolute right-full mr-1.75 flex max-w-27.5 items-center gap-1 whitespace-nowrap text-tiny leading-none text-quiet hover:text-brass"
         style={{ top: channelTop(track, c) - 5 }}
         title={`${line.name}, line ${line.channel + 1} of ${from?.name ?? 'a device that is not there'}: show it`}
         aria-label={`${track.name} has ${line.name} of ${from?.name ?? 'a device that is not there'}: show it`}

@@ -60,7 +60,7 @@ export function DelayDialog({ device }: { device: DeviceState }) {
           <Choice
             label="Line that hears the burst"
             value={line}
-            className="w-50!"
+            className="w-50"
             options={device.lines.map((name, c) => ({ value: String(c), label: `${c + 1} · ${name}` }))}
             onChange={setLine}
           />

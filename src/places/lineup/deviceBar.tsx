@@ -28,7 +28,7 @@ function Substitute({ device }: { device: DeviceState }) {
   const count = doc.lines.filter((l) => l.device === missing && patched.has(l.id)).length;
   return (
     <button
-      className="btn btn-bare text-warn!"
+      className="btn btn-bare text-warn"
       title="Its cords, names, line sheet and chains go along"
       onClick={() => edit({ type: 'substituteDevice', from: missing, to: device.id, lines: device.lines })}
     >
@@ -50,7 +50,7 @@ export function DeviceBar() {
         label="Input device"
         action="lineup.device"
         value={device.id}
-        className="w-72.5! shrink-0"
+        className="w-72.5 shrink-0"
         onChange={showDevice}
         options={list.map((d) => ({
           value: d.id,

@@ -34,7 +34,7 @@ export function LineSettings({ line }: { line: Line }) {
           sheet.phantom,
           sheet.phantom ? '48 V on' : '48 V off',
           () => set({ phantom: !sheet.phantom }),
-          needs ? 'border-stop! text-stop' : '',
+          needs ? 'border-stop text-stop' : '',
         )}
         {chip('Pad', sheet.pad < 0, sheet.pad < 0 ? `pad ${sheet.pad}` : 'pad off', () =>
           set({ pad: sheet.pad < 0 ? 0 : -20 }),

@@ -25,7 +25,7 @@ export function PatchInput() {
         aria-label="Patch by typing"
         data-action="lineup.type"
         title={`Lines of ${device.name}, then where they go: 1 > Pilot, 5-6 or 1,2 > Boat, 3 > Boat.R, none > Pilot`}
-        className="field figure w-60!"
+        className="field figure w-60"
         placeholder="1 > Pilot, 3 > Boat.R"
         value={text}
         onChange={(e) => setText(e.target.value)}

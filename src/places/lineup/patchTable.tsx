@@ -101,7 +101,7 @@ export function PatchTable() {
             {columns.map((c) => (
               <th
                 key={`${c.track.id} ${c.channel}`}
-                className={clsx('figure border-b pb-1 text-center text-tiny! text-quiet', c.first && 'border-l')}
+                className={clsx('figure border-b pb-1 text-center text-tiny text-quiet', c.first && 'border-l')}
               >
                 {c.label}
               </th>

@@ -9,7 +9,7 @@ export function Again({ print }: { print: PrintFacts }) {
     ask(`/api/prints/${print.id}`, {}).catch((error: Error) => toast.error(error.message, { duration: 10_000 }));
   return (
     <button
-      className="btn px-2!"
+      className="btn px-2"
       aria-label={`Print ${print.version} once more`}
       title={`Once more what print ${print.version} is of, as the session was then, as a new version`}
       onClick={() => void again()}

@@ -59,7 +59,7 @@ export function Compare({ print, others }: { print: PrintFacts; others: readonly
     <>
       <DropdownMenu.Root>
         <DropdownMenu.Trigger
-          className="btn px-2!"
+          className="btn px-2"
           disabled={busy}
           aria-label="Compare with another print"
           title="Compare with another print"

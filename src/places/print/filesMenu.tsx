@@ -43,7 +43,7 @@ export function FilesMenu({ chosen, onChange }: { chosen: ChosenFiles; onChange:
   const beside = [...doc.buses.filter((b) => !asked.has(b.id)), ...doc.tracks.filter((t) => t.print === undefined)];
   return (
     <Popover.Root>
-      <Popover.Trigger className="btn px-1.5!" aria-label="Which files are printed" title="Which files are printed">
+      <Popover.Trigger className="btn px-1.5" aria-label="Which files are printed" title="Which files are printed">
         <ChevronDown size={14} />
       </Popover.Trigger>
       <Popover.Portal>

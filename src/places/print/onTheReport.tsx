@@ -36,7 +36,7 @@ export function OnTheReport() {
           key={about?.notes ?? ''}
           aria-label="Notes on the report"
           placeholder="Notes for the client"
-          className="field h-14.5! resize-none py-1.5"
+          className="field h-14.5 resize-none py-1.5"
           maxLength={2000}
           defaultValue={about?.notes ?? ''}
           onKeyDown={(e) => e.stopPropagation()}

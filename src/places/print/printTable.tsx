@@ -1,5 +1,5 @@
 'use client';
-import { useDoc } from '@/client';
+import { useDoc, useDocPart } from '@/client';
 import { exampleName, rangesOf, whatOf, type FileProof, type PrintFacts, type PrintRange } from '@/core/print';
 import { formatDb, formatDuration } from '@/core/units';
 import { ENCODING_NAMES, foldSentence } from '@/core/report';
@@ -86,8 +86,10 @@ export function PrintTable({ print, shown }: { print: PrintFacts | undefined; sh
 }
 
 function FileRow({ row, named, state }: { row: Row; named: boolean; state: PrintFacts['state'] | undefined }) {
-  const doc = useDoc();
+  const doc = useDoc('buses', 'format');
   const { deliverable: d, proof, range } = row;
+  const fold = useDocPart((whole) => d && foldSentence(whole, d));
+  const form = useDocPart((whole) => d && formOf(whole, d));
   const bus = doc.buses.find((b) => b.id === d?.bus);
   const facts = proof?.facts;
   const findings = proof?.findings ?? [];
@@ -110,11 +112,11 @@ function FileRow({ row, named, state }: { row: Row; named: boolean; state: Print
       <td className="figure w-full max-w-0 truncate pr-2 text-quiet" title={row.file}>
         {row.file}
       </td>
-      <td className="figure whitespace-nowrap text-quiet" title={d ? (foldSentence(doc, d) ?? undefined) : undefined}>
+      <td className="figure whitespace-nowrap text-quiet" title={fold ?? undefined}>
         {proof?.objects
           ? `${proof.objects.length} objects`
           : d
-            ? formOf(doc, d)
+            ? form
             : proof?.layout
               ? layoutOf(proof.layout).name
               : (facts?.layout ?? '')}

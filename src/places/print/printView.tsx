@@ -135,7 +135,7 @@ export function PrintView() {
               </a>
             )}
             <span className="flex">
-              <button className="btn btn-main rounded-r-none!" disabled={total === 0} onClick={() => void start(false)}>
+              <button className="btn btn-main rounded-r-none" disabled={total === 0} onClick={() => void start(false)}>
                 <Printer size={14} /> Print {total === 1 ? '1 file' : `${total} files`}
               </button>
               <FilesMenu chosen={files} onChange={setFiles} />

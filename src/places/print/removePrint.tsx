@@ -15,7 +15,7 @@ export function RemovePrint({ print }: { print: PrintFacts }) {
     <AskFirst act={`Remove print ${print.version}`} leave="Keep it" onAct={() => void remove()}>
       {(askFirst) => (
         <button
-          className="btn px-2!"
+          className="btn px-2"
           aria-label={`Remove print ${print.version}`}
           title={`Removes print ${print.version} and its files`}
           onClick={askFirst}

@@ -30,7 +30,7 @@ function OneSum({ sum, named }: { sum: Sum; named: boolean }) {
     <div className="mt-1 [&+&]:mt-4">
       <p className="flex items-baseline gap-2">
         <span
-          className={clsx('figure text-clock!', sum.equal ? 'text-fine' : 'text-warn')}
+          className={clsx('figure text-clock', sum.equal ? 'text-fine' : 'text-warn')}
           data-difference={Number.isFinite(sum.difference) ? sum.difference : -999}
         >
           {sum.difference === -Infinity ? 'equal' : sum.difference.toFixed(1)}

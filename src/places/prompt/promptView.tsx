@@ -74,7 +74,7 @@ export function PromptView({ doc, news, now, picture }: PromptViewProps) {
       <div className="absolute bottom-2 right-2 flex gap-2 opacity-0 focus-within:opacity-100 group-hover:opacity-100">
         {doc.picture && (
           <button
-            className="chip bg-panel!"
+            className="chip bg-panel"
             aria-pressed={shown.picture}
             onClick={() => setShown((s) => ({ ...s, picture: !s.picture }))}
           >
@@ -82,13 +82,13 @@ export function PromptView({ doc, news, now, picture }: PromptViewProps) {
           </button>
         )}
         <button
-          className="chip bg-panel!"
+          className="chip bg-panel"
           aria-pressed={shown.words}
           onClick={() => setShown((s) => ({ ...s, words: !s.words }))}
         >
           words
         </button>
-        <button className="chip bg-panel!" onClick={() => void document.documentElement.requestFullscreen?.()}>
+        <button className="chip bg-panel" onClick={() => void document.documentElement.requestFullscreen?.()}>
           whole screen
         </button>
       </div>
@@ -101,7 +101,7 @@ function Timecode({ doc, clock }: { doc: PromptDoc; clock: Clock }) {
   useFrame(() => {
     drawText(text.current, timecodeOf(doc, clock.position()));
   });
-  return <span ref={text} className="figure shrink-0" data-testid="prompt-timecode" />;
+  return <span ref={text} className="figure shrink-0 text-[1em]" data-testid="prompt-timecode" />;
 }
 
 /** Whole seconds until the words start. */
@@ -118,7 +118,7 @@ function Countdown({ left: secondsLeft }: { left: () => number | null }) {
     <div
       ref={text}
       aria-label="Countdown"
-      className="figure invisible absolute right-[3cqmin] top-[2cqmin] z-1 text-[max(40px,18cqmin)]! leading-none text-brass"
+      className="figure invisible absolute right-[3cqmin] top-[2cqmin] z-1 text-[max(40px,18cqmin)] leading-none text-brass"
     />
   );
 }

@@ -65,7 +65,7 @@ export function LaneFrom({ target }: { target: LaneTarget }) {
           <Power size={12} />
         </button>
       ) : (
-        <button className="chip border-0!" aria-label={`Hide the lane of ${name}`} onClick={() => hideLane(target)}>
+        <button className="chip border-0" aria-label={`Hide the lane of ${name}`} onClick={() => hideLane(target)}>
           <X size={12} />
         </button>
       )}
@@ -159,7 +159,7 @@ function LaneMenu({ target, name }: { target: LaneTarget; name: string }) {
   const item = 'menu-item';
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="chip border-0!" aria-label={`Points of ${name}`}>
+      <DropdownMenu.Trigger className="chip border-0" aria-label={`Points of ${name}`}>
         <MoreHorizontal size={14} />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>

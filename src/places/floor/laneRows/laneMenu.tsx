@@ -3,7 +3,7 @@ import { clsx } from 'clsx';
 import { ChartSpline } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { toast } from 'sonner';
-import { edit, useDoc, useDocPart, useSession, docNow } from '@/client';
+import { edit, useDoc, useDocPart, docNow } from '@/client';
 import { CLICK_LANE, fadeOutEdits, laneChoices, type Bus, type Track } from '@/core/session';
 import { showLane, toggleLanes, useLanes } from '@/parts';
 
@@ -20,7 +20,7 @@ export function LanesToggle({ owner, name }: { owner: string; name: string }) {
       aria-expanded={open}
       aria-label={`Lanes of ${name}`}
       title={open ? 'Hide its lanes' : 'Show its lanes: values that follow the timeline'}
-      onClick={() => toggleLanes(useSession.getState().doc!, owner)}
+      onClick={() => toggleLanes(docNow(), owner)}
     >
       {count > 0 && <span className="figure">{count}</span>}
       <ChartSpline size={13} />

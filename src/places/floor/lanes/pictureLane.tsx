@@ -23,7 +23,7 @@ export function PictureLane(props: LaneProps) {
   return (
     <Lane {...props} label="picture" name="Picture in time" height={18}>
       <div
-        className="small absolute top-0.5 h-3.25 cursor-grab overflow-hidden whitespace-nowrap rounded-sm border bg-raised px-1 text-tiny! leading-3 text-quiet"
+        className="small absolute top-0.5 h-3.25 cursor-grab overflow-hidden whitespace-nowrap rounded-sm border bg-raised px-1 text-tiny leading-3 text-quiet"
         style={{
           left: x(picture.start),
           width: Math.max(6, (seconds * doc.format.sampleRate) / zoom),

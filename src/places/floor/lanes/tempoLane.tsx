@@ -15,7 +15,7 @@ export function TempoLane(props: LaneProps) {
       {barMarks(doc, first, last, BAR_GAP * zoom).map(({ sample, bar }) => (
         <button
           key={bar}
-          className="figure absolute top-0 h-full border-l pl-1 text-tiny! leading-4.25 text-quiet"
+          className="figure absolute top-0 h-full border-l pl-1 text-tiny leading-4.25 text-quiet"
           style={{ left: x(sample) }}
           title={`To bar ${bar}`}
           onClick={() => locate(sample)}
@@ -26,7 +26,7 @@ export function TempoLane(props: LaneProps) {
       {tempoMarks(doc, first, last).map(({ sample, tempo }) => (
         <span
           key={sample}
-          className="figure pointer-events-none absolute top-0.5 rounded-xs bg-raised px-1 text-tiny! leading-3.25"
+          className="figure pointer-events-none absolute top-0.5 rounded-xs bg-raised px-1 text-tiny leading-3.25"
           style={{ left: x(sample) + 20 }}
         >
           {Math.round(tempo * 100) / 100} bpm

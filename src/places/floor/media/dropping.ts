@@ -1,6 +1,6 @@
 import { nanoid } from 'nanoid';
 import { toast } from 'sonner';
-import { edit, useSession } from '@/client';
+import { edit, docNow } from '@/client';
 import { layoutOf, widthOf } from '@/core/speakers';
 import { enter, type DropPlace } from './entering';
 
@@ -17,7 +17,7 @@ export const mediaCarried = (data: DataTransfer): string | null => data.getData(
 
 /** Lays a file of the session where it is let go: on the row, where it is as wide, else on a track of its own. */
 export function layMedia(media: string, { track, at }: DropPlace): boolean {
-  const doc = useSession.getState().doc!;
+  const doc = docNow();
   const file = doc.media[media];
   if (!file) return false;
   const row = doc.tracks.find((t) => t.id === track);

@@ -1,6 +1,6 @@
 import { nanoid } from 'nanoid';
 import { toast } from 'sonner';
-import { edit, useSession } from '@/client';
+import { edit, docNow } from '@/client';
 import { stemsOf, type EditJson, type MediaRef, type SessionDoc } from '@/core/session';
 import { layoutOf, widthOf, type LayoutId } from '@/core/speakers';
 import { frameRate, frameToSample, timecodeToFrames } from '@/core/units';
@@ -54,7 +54,7 @@ function ownTrack(doc: SessionDoc, name: string, layout: LayoutId, start: number
  * let go, else by its time reference, else at `playhead` (samples).
  */
 export function enter(name: string, taken: TakenIn, playhead: number, drop: DropPlace | null): Entered {
-  const doc = useSession.getState().doc!;
+  const doc = docNow();
   const { media } = taken;
   const row = doc.tracks.find((t) => t.id === drop?.track);
   if (row && widthOf(row.layout) === media.channels)

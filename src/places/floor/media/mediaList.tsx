@@ -47,7 +47,7 @@ export function MediaList() {
         <input
           aria-label="Search the files"
           placeholder={`${list.length} files`}
-          className="field small h-6!"
+          className="field small h-6"
           value={words}
           onChange={(e) => setWords(e.target.value)}
           onKeyDown={(e) => e.stopPropagation()}
@@ -84,7 +84,7 @@ export function MediaList() {
                 onChange={(name) => edit({ type: 'nameMedia', media: media.id, name })}
               />
               <button
-                className="chip border-0!"
+                className="chip border-0"
                 aria-label={`Place ${media.name} at the playhead`}
                 title="Place it at the playhead, on the selected track or on one of its own"
                 onClick={() =>
@@ -94,7 +94,7 @@ export function MediaList() {
                 <ArrowDownToLine size={13} className="-rotate-90" />
               </button>
               <a
-                className="chip border-0!"
+                className="chip border-0"
                 aria-label={`Save ${media.name}`}
                 title="Save a copy of the file"
                 href={`/api/media/${media.id}/file`}

@@ -119,7 +119,7 @@ export function ImportScript({ open, onClose }: { open: boolean; onClose: () => 
       </div>
       <textarea
         aria-label="Script"
-        className="field figure h-27.5! resize-none py-2"
+        className="field figure h-27.5 resize-none py-2"
         placeholder={
           'number,in,out,character,text\n12,10:00:23:00,10:00:26:10,Pilot,"Mind the gauge."\n\nor\n\nPILOT: Mind the gauge.'
         }

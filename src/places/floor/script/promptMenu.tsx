@@ -19,7 +19,7 @@ export function PromptMenu() {
     <>
       <DropdownMenu.Root>
         <DropdownMenu.Trigger
-          className="chip border-0!"
+          className="chip border-0"
           aria-label="Open the prompt for the performer"
           title={link ? 'The performer’s window is open to the network' : 'The performer’s window'}
           style={link ? { color: 'var(--brass)' } : undefined}

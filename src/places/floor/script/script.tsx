@@ -47,11 +47,11 @@ export function Script() {
           {found.length === doc.cues.length ? `${doc.cues.length} cues` : `${found.length} of ${doc.cues.length} cues`}
         </span>
         <span className="ml-auto flex">
-          <button className="chip border-0!" aria-label="New cue here" title="Add a cue at the playhead" onClick={add}>
+          <button className="chip border-0" aria-label="New cue here" title="Add a cue at the playhead" onClick={add}>
             <Plus size={14} />
           </button>
           <button
-            className="chip border-0!"
+            className="chip border-0"
             aria-label="Bring in a script"
             title="Bring in a script"
             onClick={() => setImporting(true)}
@@ -63,7 +63,7 @@ export function Script() {
       </div>
       {doc.cues.length > 0 && (
         <div className="flex items-center gap-1 px-3 pb-1.5">
-          <label className="field flex h-6! min-w-0 flex-1 items-center gap-1 px-1.5!">
+          <label className="field flex h-6 min-w-0 flex-1 items-center gap-1 px-1.5">
             <Search size={12} className="shrink-0 text-quiet" />
             <input
               aria-label="Search the script"

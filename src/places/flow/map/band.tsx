@@ -66,7 +66,7 @@ export function Band(props: EdgeProps) {
       {thin && !dim && (
         <EdgeLabelRenderer>
           <span
-            className="figure pointer-events-none absolute bg-ground px-0.75 text-tiny! leading-3 text-quiet"
+            className="figure pointer-events-none absolute bg-ground px-0.75 text-tiny leading-3 text-quiet"
             style={{ transform: `translate(-50%, -50%) translate(${label.x}px, ${label.y}px)` }}
             data-send={props.id}
           >

@@ -142,7 +142,7 @@ export const BusBox = memo(function BusBox({ data, selected }: NodeProps) {
         <div className="small mt-auto flex flex-col truncate leading-3.75 text-quiet">
           {stages.length > 0 && <span className="truncate">{stages.join(', ')}</span>}
           {files.map((f) => (
-            <span key={f} className="figure truncate text-small!" title={`Printed as ${f}`}>
+            <span key={f} className="figure truncate text-small" title={`Printed as ${f}`}>
               ⇥ {f.replace(/\.\w+$/, '')}
             </span>
           ))}
@@ -152,7 +152,7 @@ export const BusBox = memo(function BusBox({ data, selected }: NodeProps) {
       <Inlets tops={inlets} />
       {(data.foldable as boolean) && (
         <button
-          className="btn btn-bare absolute right-1 top-1 bg-panel! p-1! opacity-0 group-hover:opacity-100 focus-visible:opacity-100"
+          className="btn btn-bare absolute right-1 top-1 bg-panel p-1 opacity-0 group-hover:opacity-100 focus-visible:opacity-100"
           aria-label={`Fold the sources of ${bus.name}`}
           title="Fold its sources"
           onClick={() => toggleFold(bus.id)}
@@ -193,7 +193,7 @@ function ReferenceBody({ bus, sources }: { bus: ShownBus; sources: number }) {
       </div>
       {first && (
         <div className="mt-2 leading-tight">
-          <span ref={text} className="figure text-word!">
+          <span ref={text} className="figure text-word">
             –∞
           </span>{' '}
           <span className="small text-quiet">LUFS</span>

@@ -2,7 +2,7 @@
 import { ReactFlow, useReactFlow, ReactFlowProvider, type Connection, type Edge, type Node } from '@xyflow/react';
 import '@xyflow/react/dist/base.css';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
-import { edit, select, useChecks, useDoc, useSelection, useSession } from '@/client';
+import { docNow, edit, select, useChecks, useDoc, useSelection } from '@/client';
 import { MONITOR } from '@/core/session';
 import { isFound, setFlow, useFlow, wantBus } from '../flowState';
 import { Band } from './band';
@@ -135,7 +135,6 @@ function Map() {
 const LINE_STYLE = { stroke: 'var(--brass)', strokeWidth: 4 };
 const PRO_OPTIONS = { hideAttribution: true };
 
-const docNow = () => useSession.getState().doc!;
 const isTrack = (id: string): boolean => docNow().tracks.some((t) => t.id === id);
 
 /** Leads a track or bus to where its band was let go; null: on the ground, where a bus is made for it. */

@@ -50,7 +50,7 @@ export function HandReading({ room }: { room: Room }) {
         <label className="flex items-center gap-2 rounded-md border border-brass px-2">
           <input
             aria-label={`What the meter reads of ${s.label}`}
-            className="figure w-[5ch] bg-transparent py-1 text-clock! outline-none"
+            className="figure w-[5ch] bg-transparent py-1 text-clock outline-none"
             value={text}
             placeholder="–"
             onChange={(e) => setText(e.target.value)}

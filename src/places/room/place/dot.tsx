@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useRef, type KeyboardEvent, type PointerEvent, type WheelEvent } from 'react';
-import { edit, preview, select, useSession } from '@/client';
+import { edit, preview, select, docNow } from '@/client';
 import type { SessionDoc, Track } from '@/core/session';
 import { wrapDegrees, type Placement } from '@/core/speakers';
 import { placeOf, pointOf } from '../geometry';
@@ -34,7 +34,7 @@ export function Dot({ track, hue, chosen, row }: DotProps) {
         )
       : [];
   const movesTo = (next: Placement, together: boolean) => {
-    const doc = from.current ?? now();
+    const doc = from.current ?? docNow();
     return moveEdits(doc, doc.tracks.find((t) => t.id === track.id) ?? track, next, together);
   };
   const move = (e: PointerEvent<SVGGElement>) => {
@@ -63,7 +63,7 @@ export function Dot({ track, hue, chosen, row }: DotProps) {
     e.stopPropagation();
   };
   const pickNext = () => {
-    const next = nextStacked(now().tracks, track);
+    const next = nextStacked(docNow().tracks, track);
     if (!next) return;
     select({ kind: 'track', id: next.id });
     requestAnimationFrame(() => document.querySelector<SVGGElement>(`[data-dot="${next.id}"]`)?.focus());
@@ -104,7 +104,7 @@ export function Dot({ track, hue, chosen, row }: DotProps) {
       onFocus={() => select({ kind: 'track', id: track.id })}
       onPointerDown={(e) => {
         wasChosen.current = chosen;
-        from.current = now();
+        from.current = docNow();
         select({ kind: 'track', id: track.id });
         e.currentTarget.setPointerCapture(e.pointerId);
       }}
@@ -151,5 +151,3 @@ export function Dot({ track, hue, chosen, row }: DotProps) {
     </g>
   );
 }
-
-const now = (): SessionDoc => useSession.getState().doc!;

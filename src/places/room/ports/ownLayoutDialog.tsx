@@ -67,7 +67,7 @@ export function OwnLayoutDialog({
           onChange={(e) => setName(e.target.value)}
         />
         <textarea
-          className="field figure h-65! resize-none py-2"
+          className="field figure h-65 resize-none py-2"
           aria-label="Speakers, one on each line"
           spellCheck={false}
           value={text}

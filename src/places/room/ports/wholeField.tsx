@@ -22,7 +22,7 @@ export function WholeField({
       aria-label={label}
       inputMode="numeric"
       placeholder="–"
-      className="figure field h-6! w-11 text-right"
+      className="figure field h-6 w-11 text-right"
       value={text ?? value ?? ''}
       onFocus={(e) => e.target.select()}
       onChange={(e) => setText(e.target.value.replace(/[^\d]/g, '').slice(0, 3))}
