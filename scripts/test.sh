@@ -18,7 +18,10 @@ status=0
 # still, take the time that is left; their words come after.
 (
   status=0
+  # Before what can fill both processors at the end. Its own folder for the demo's data: the others lay that out anew.
   still=$(mktemp -d)
+  TMPDIR=$still E2E_RESULTS=e2e-still nice -n 15 node_modules/.bin/playwright test --project still || status=1
+  rm -rf "$still"
   nice -n 15 node_modules/.bin/vitest run --reporter=default --reporter=json --outputFile.json=test-results/unit.json || status=1
   node scripts/notices.mjs --check || status=1
   nice -n 15 node_modules/.bin/tsx scripts/reference.ts --check || status=1
@@ -26,9 +29,6 @@ status=0
   nice -n 15 node_modules/.bin/oxlint --type-aware --type-check || status=1
   nice -n 15 node_modules/.bin/eslint src/kernels --max-warnings 0 || status=1
   nice -n 15 node_modules/.bin/depcruise src demo scripts bench tests --config .dependency-cruiser.cjs || status=1
-  # Its own folder for the demo's data: the others begin by laying that out anew.
-  TMPDIR=$still E2E_RESULTS=e2e-still nice -n 15 node_modules/.bin/playwright test --project still || status=1
-  rm -rf "$still"
   exit $status
 ) > test-results/computed.log 2>&1 &
 computed=$!
