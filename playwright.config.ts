@@ -1,23 +1,15 @@
 import { defineConfig } from '@playwright/test';
 
-// What neither plays nor records: it may run beside what does, where that has the first claim on the processors.
-const STILL = /(axe|badInput|brief|first|guide|print|search|sizes)\.spec\.ts$/;
-const results = process.env.E2E_RESULTS ?? 'e2e';
-
 export default defineConfig({
-  projects: [
-    { name: 'sounding', testIgnore: STILL },
-    { name: 'still', testMatch: STILL },
-  ],
   testDir: 'tests/e2e',
-  outputDir: `test-results/${results}`,
+  outputDir: 'test-results/e2e',
   globalSetup: './tests/e2e/support/globalSetup.ts',
   // One at a time: sound runs in real time, and a server, a browser and its drawing fill two processors at times.
   workers: 1,
   timeout: 180_000,
   expect: { timeout: 20_000 },
   forbidOnly: process.env.CI !== undefined,
-  reporter: [['list'], ['json', { outputFile: `test-results/${results}.json` }]],
+  reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
   use: {
     viewport: { width: 1280, height: 800 },
     colorScheme: 'dark',

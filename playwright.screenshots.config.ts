@@ -7,7 +7,6 @@ process.env.WHOLE_DEMO = 'yes';
 /** Takes the pictures in docs/screenshots from the demo data: npm run screenshots. */
 export default defineConfig({
   ...base,
-  projects: undefined,
   testDir: 'docs/screenshots',
   testMatch: 'take.ts',
   reporter: 'list',

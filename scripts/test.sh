@@ -14,14 +14,10 @@ if room; then
   trap 'rm -rf "$TMPDIR"' EXIT
 fi
 status=0
-# The interface comes first in line where it sounds, which takes real time. What only computes, and the interface where it is
-# still, take the time that is left; their words come after.
+# The interface comes first in line: its sound runs in real time. What only computes takes the time that is left; its
+# words come after.
 (
   status=0
-  # Before what can fill both processors at the end. Its own folder for the demo's data: the others lay that out anew.
-  still=$(mktemp -d)
-  TMPDIR=$still E2E_RESULTS=e2e-still nice -n 15 node_modules/.bin/playwright test --project still || status=1
-  rm -rf "$still"
   nice -n 15 node_modules/.bin/vitest run --reporter=default --reporter=json --outputFile.json=test-results/unit.json || status=1
   node scripts/notices.mjs --check || status=1
   nice -n 15 node_modules/.bin/tsx scripts/reference.ts --check || status=1
@@ -32,7 +28,7 @@ status=0
   exit $status
 ) > test-results/computed.log 2>&1 &
 computed=$!
-node_modules/.bin/playwright test --project sounding || status=1
+node_modules/.bin/playwright test || status=1
 wait $computed || status=1
 cat test-results/computed.log
 node scripts/summary.mjs || status=1
