@@ -21,7 +21,7 @@ status=0
   nice -n 15 node_modules/.bin/vitest run --reporter=default --reporter=json --outputFile.json=test-results/unit.json || status=1
   node scripts/notices.mjs --check || status=1
   nice -n 15 node_modules/.bin/tsx scripts/reference.ts --check || status=1
-  nice -n 15 node_modules/.bin/next typegen > /dev/null || status=1
+  nice -n 15 npm run --silent types:pages || status=1
   nice -n 15 node_modules/.bin/oxlint --type-aware --type-check || status=1
   nice -n 15 node_modules/.bin/eslint src/kernels --max-warnings 0 || status=1
   nice -n 15 node_modules/.bin/depcruise src demo scripts bench tests --config .dependency-cruiser.cjs || status=1
