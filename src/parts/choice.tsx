@@ -1,6 +1,7 @@
 'use client';
 import { clsx } from 'clsx';
 import { useId, useRef, useState, type ReactNode, type SyntheticEvent } from 'react';
+import { ownKey } from '@/client';
 import { ChoiceList, type ChoiceOption } from './choiceList';
 
 interface ChoiceProps<T extends string> {
@@ -72,8 +73,11 @@ export function Choice<T extends string>({
       }}
       onKeyDown={(e) => {
         if (!OPENING.includes(e.key) || !within(e)) return;
+        // Space plays after a click, also after one on a list.
+        if (e.key === ' ' && !ownKey(e.currentTarget, e)) return;
         setOpen(true);
         e.preventDefault();
+        e.stopPropagation();
       }}
     >
       <span>{children ?? options.find((o) => o.value === value)?.label ?? value}</span>
